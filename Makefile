@@ -1,0 +1,63 @@
+# Every target does all it needs on a fresh machine with Python 3.11 and make.
+PYTHON ?= python3
+BIN := .venv/bin
+
+.DEFAULT_GOAL := help
+.PHONY: help env env-dev chromium demo test check bench screenshots lock vendor clean
+
+help: ## Show this list
+	@grep -hE '^[a-z-]+:.*##' $(MAKEFILE_LIST) | sed -E 's/:[^#]*## /\t/' | expand -t 16
+
+env: .venv/ready-run ## The environment alone, in .venv, with the mitten command
+
+demo: env ## Start with the demo data and print the address
+	$(BIN)/mitten demo
+
+test: env-dev chromium ## All tests: the core and the pages, then the real interface in Chromium
+	$(BIN)/pytest -q --ignore=tests/browser
+	$(BIN)/pytest -q tests/browser
+
+check: env-dev ## Format, lint, types and the floors' imports
+	$(BIN)/ruff format --check .
+	$(BIN)/ruff check .
+	$(BIN)/mypy
+	$(BIN)/lint-imports
+
+bench: env-dev chromium ## Speed, as ratios beside general-purpose libraries
+	$(BIN)/python -m bench
+
+screenshots: env-dev chromium ## Make the pictures of docs/screenshots from the demo data
+	$(BIN)/python tools/screenshots.py
+
+lock: ## Make both lock files again (needs uv)
+	uv pip compile --python-version 3.11 --universal requirements.in --generate-hashes --no-header --no-annotate -q -o requirements.lock
+	uv pip compile --python-version 3.11 --universal requirements-dev.in -c requirements.lock --generate-hashes --no-header --no-annotate -q -o requirements-dev.lock
+
+vendor: ## Copy the shipped styles, scripts and fonts again (needs npm)
+	tools/vendor.sh
+
+clean: ## Remove the environment and caches
+	rm -rf .venv .mypy_cache .ruff_cache .import_linter_cache .hypothesis test-results
+
+env-dev: .venv/ready-dev
+
+.venv/bin/python:
+	$(PYTHON) -m venv .venv
+
+.venv/ready-run: requirements.lock pyproject.toml | .venv/bin/python
+	$(BIN)/python -m pip install -q --disable-pip-version-check --require-hashes -r requirements.lock
+	$(BIN)/python -m pip install -q --disable-pip-version-check --no-deps --no-build-isolation -e .
+	@touch $@
+
+.venv/ready-dev: requirements-dev.lock .venv/ready-run
+	$(BIN)/python -m pip install -q --disable-pip-version-check --require-hashes -r requirements-dev.lock
+	@touch $@
+
+# Debian's Chromium drives the browser tests; without root we can only say what to do.
+chromium:
+	@command -v chromium >/dev/null || { \
+	  if [ "$$(id -u)" = 0 ] && command -v apt-get >/dev/null; then \
+	    apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq chromium >/dev/null; \
+	  else \
+	    echo "The browser tests need Chromium: install your system's 'chromium' package, then run this again." >&2; exit 1; \
+	  fi; }

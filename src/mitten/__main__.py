@@ -1,0 +1,5 @@
+"""``python -m mitten`` is the ``mitten`` command."""
+
+from mitten.cli import main
+
+main()

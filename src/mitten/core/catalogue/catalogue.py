@@ -1,0 +1,91 @@
+"""The catalogue as one value, loaded from its TOML tables, and the check of a design's names."""
+
+import difflib
+import tomllib
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+from functools import cache
+from importlib.resources import files
+from typing import TypeVar
+
+from pydantic import TypeAdapter
+
+from mitten.core.catalogue.animals import Species
+from mitten.core.catalogue.entry import Entry
+from mitten.core.catalogue.gear import FixtureType, LampKind
+from mitten.core.catalogue.materials import Ground, MeshType, PanelMaterial, SiteMaterial
+from mitten.core.design import FACES, BadDesignError, Design, Fault, read_design
+
+AnyEntry = TypeVar("AnyEntry", bound=Entry)
+
+
+@dataclass(frozen=True)
+class Catalogue:
+    """Every table by name; a design's catalogue names are keys of these."""
+
+    species: Mapping[str, Species]
+    panels: Mapping[str, PanelMaterial]
+    meshes: Mapping[str, MeshType]
+    grounds: Mapping[str, Ground]
+    site_materials: Mapping[str, SiteMaterial]
+    lamps: Mapping[str, LampKind]
+    fixtures: Mapping[str, FixtureType]
+
+
+@cache
+def load_catalogue() -> Catalogue:
+    """The catalogue that ships with Mitten.
+
+    Raises:
+        pydantic.ValidationError: a TOML table holds something that is no entry.
+    """
+    return Catalogue(
+        species=_table("species", Species),
+        panels=_table("panels", PanelMaterial),
+        meshes=_table("meshes", MeshType),
+        grounds=_table("grounds", Ground),
+        site_materials=_table("site_materials", SiteMaterial),
+        lamps=_table("lamps", LampKind),
+        fixtures=_table("fixtures", FixtureType),
+    )
+
+
+def _table(name: str, entry: type[AnyEntry]) -> dict[str, AnyEntry]:
+    text = files("mitten.core.catalogue").joinpath("data", f"{name}.toml").read_text(encoding="utf-8")
+    return TypeAdapter(dict[str, entry]).validate_python(tomllib.loads(text))  # type: ignore[valid-type]
+
+
+def read_checked_design(content: bytes | str, catalogue: Catalogue) -> Design:
+    """Read a design file and check that the catalogue knows every name in it.
+
+    Raises:
+        BadDesignError: with every fault found.
+    """
+    design = read_design(content)
+    faults = list(check_names(design, catalogue))
+    if faults:
+        raise BadDesignError(faults)
+    return design
+
+
+def check_names(design: Design, catalogue: Catalogue) -> Iterator[Fault]:
+    """Names that the catalogue does not have, each with the nearest that it has."""
+    for path, name, table, what in _names(design, catalogue):
+        if name not in table:
+            near = difflib.get_close_matches(name, table, n=1, cutoff=0.5)
+            known = f"did you mean '{near[0]}'?" if near else "it has: " + ", ".join(sorted(table)) + "."
+            yield Fault(path, f"the catalogue has no {what} '{name}'; {known}")
+
+
+def _names(design: Design, catalogue: Catalogue) -> Iterator[tuple[str, str, Mapping[str, Entry], str]]:
+    yield "animal.species", design.animal.species, catalogue.species, "species"
+    yield "substrate.material", design.substrate.material, catalogue.grounds, "substrate"
+    for face in FACES:
+        panel = design.enclosure.panels.of(face)
+        yield f"enclosure.panels.{face}.material", panel.material, catalogue.panels, "panel material"
+    if design.enclosure.lid_mesh is not None:
+        yield "enclosure.lid_mesh.mesh", design.enclosure.lid_mesh.mesh, catalogue.meshes, "mesh"
+    for index, site in enumerate(design.sites):
+        yield f"sites[{index}].material", site.material, catalogue.site_materials, "site material"
+    for index, heater in enumerate(design.heaters):
+        yield f"heaters[{index}].kind", heater.kind, catalogue.lamps, "heat source"

@@ -1,0 +1,66 @@
+"""What panels, ground, sites and meshes are made of."""
+
+from typing import Self
+
+from pydantic import model_validator
+
+from mitten.core.catalogue.entry import Entry, Positive, Share
+from mitten.core.design import Moisture
+
+
+class PanelMaterial(Entry):
+    """A sheet: conduction, storage, and what it does with shortwave and longwave radiation."""
+
+    conductivity_w_mk: Positive
+    heat_capacity_mj_m3k: Positive
+    short_reflectance: Share
+    short_transmittance: Share
+    emissivity: Share
+    service_c: float
+    """Highest temperature it is made to bear for long."""
+
+    @model_validator(mode="after")
+    def _shares_fit(self) -> Self:
+        if self.short_reflectance + self.short_transmittance > 1:
+            raise ValueError("reflectance and transmittance are more than the whole")
+        return self
+
+
+class Ground(Entry):
+    """A substrate; conductivity and storage grow as it takes up water."""
+
+    conductivity_dry_w_mk: Positive
+    conductivity_damp_w_mk: Positive
+    conductivity_wet_w_mk: Positive
+    heat_capacity_dry_mj_m3k: Positive
+    heat_capacity_wet_mj_m3k: Positive
+    short_absorptance: Share
+    emissivity: Share
+    service_c: float
+
+    def conductivity_w_mk(self, moisture: Moisture) -> float:
+        """Conductivity at that moisture."""
+        return {
+            "dry": self.conductivity_dry_w_mk,
+            "damp": self.conductivity_damp_w_mk,
+            "wet": self.conductivity_wet_w_mk,
+        }[moisture]
+
+
+class SiteMaterial(Entry):
+    """What a ledge, perch or hide roof is made of."""
+
+    conductivity_w_mk: Positive
+    heat_capacity_mj_m3k: Positive
+    short_absorptance: Share
+    emissivity: Share
+    service_c: float
+
+
+class MeshType(Entry):
+    """A wire mesh: the open share seen straight on, and what the wire does."""
+
+    open_share: Share
+    wire_short_absorptance: Share
+    wire_emissivity: Share
+    service_c: float

@@ -1,0 +1,200 @@
+"""Design files: strict reading, a plain sentence for each fault, and writing."""
+
+import difflib
+import json
+from collections.abc import Iterable
+from typing import Any, NoReturn
+
+from pydantic import BaseModel, ValidationError
+from pydantic_core import ErrorDetails
+
+from mitten.core.design.design import Design, faults_of_fit
+from mitten.core.design.faults import BadDesignError, Fault
+
+MAX_FILE_BYTES = 1_000_000
+"""A design is a few kilobytes; what is larger than this is something else."""
+
+FORMAT = "mitten-design/1"
+
+LATER_KEYS = {
+    "approach": "choosing between approaches",
+    "cable": "ground heat",
+    "control": "thermostats",
+    "controls": "thermostats",
+    "cover_mm": "ground heat",
+    "currency": "running costs",
+    "decide_by": "deciding by irradiance",
+    "irradiance_meter": "deciding by irradiance",
+    "latitude": "the year",
+    "layers": "layered substrate",
+    "lights": "plain lights",
+    "misting_ml_day": "misting",
+    "months": "the year",
+    "place": "heat sources that are not lamps",
+    "schedule": "timers",
+    "tariff_per_kwh": "running costs",
+    "uvb": "ultraviolet lamps",
+}
+"""Keys of the published format that this version does not compute with, and what they are for."""
+
+
+def read_design(content: bytes | str) -> Design:
+    """Read a design file's content.
+
+    Raises:
+        BadDesignError: with every fault found, each naming the key's path.
+    """
+    text = _text_of(content)
+    _check_json(text)
+    try:
+        design = Design.model_validate_json(text)
+    except ValidationError as error:
+        raise BadDesignError([_fault_of(detail) for detail in error.errors()]) from None
+    faults = faults_of_fit(design)
+    if faults:
+        raise BadDesignError(faults)
+    return design
+
+
+def write_design(design: Design) -> str:
+    """The design as a file: JSON, keys in the order of the format, without unset keys."""
+    return json.dumps(design.model_dump(mode="json", exclude_none=True), indent=2, ensure_ascii=False) + "\n"
+
+
+def design_schema() -> dict[str, Any]:
+    """JSON Schema (draft 2020-12) of the design file."""
+    schema = Design.model_json_schema()
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", "title": FORMAT, **schema}
+
+
+def _text_of(content: bytes | str) -> str:
+    size = len(content)
+    if size > MAX_FILE_BYTES:
+        _refuse(
+            f"the file is {size / 1e6:.1f} MB; a design is a few kilobytes and at most "
+            f"{MAX_FILE_BYTES / 1e6:g} MB is read."
+        )
+    if isinstance(content, bytes):
+        try:
+            content = content.decode("utf-8-sig")
+        except UnicodeDecodeError:
+            _refuse("the file is not UTF-8 text, so it is no design file.")
+    if not content.strip():
+        _refuse("the file is empty.")
+    return content
+
+
+def _check_json(text: str) -> None:
+    try:
+        data = json.loads(text, object_pairs_hook=_no_key_twice)
+    except json.JSONDecodeError as error:
+        _refuse(f"the file is not JSON: line {error.lineno}, column {error.colno}: {error.msg}.")
+    except RecursionError:
+        _refuse("the file is nested too deeply to be a design.")
+    if not isinstance(data, dict):
+        _refuse("a design file holds one object, { … }.")
+    if "format" in data and data["format"] != FORMAT:
+        raise BadDesignError(
+            [
+                Fault(
+                    "format", f"this version reads '{FORMAT}', not {json.dumps(data['format'])[:40]}."
+                )
+            ]
+        )
+
+
+def _no_key_twice(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
+    found: dict[str, Any] = {}
+    for key, value in pairs:
+        if key in found:
+            raise BadDesignError([Fault(key, "the key is given twice; only one of them can be meant.")])
+        found[key] = value
+    return found
+
+
+def _refuse(sentence: str) -> NoReturn:
+    raise BadDesignError([Fault("", sentence)])
+
+
+def path_of(location: Iterable[str | int]) -> str:
+    """``("heaters", 0, "watts")`` as ``heaters[0].watts``."""
+    path = ""
+    for part in location:
+        if isinstance(part, int):
+            path += f"[{part}]"
+        else:
+            path += f".{part}" if path else part
+    return path
+
+
+def _fault_of(detail: ErrorDetails) -> Fault:
+    path = path_of(detail["loc"])
+    if detail["type"] == "extra_forbidden":
+        return Fault(path, _unknown_key(str(detail["loc"][-1]), detail["loc"][:-1]))
+    return Fault(path, _sentence(detail))
+
+
+def _unknown_key(key: str, parents: tuple[str | int, ...]) -> str:
+    if key in LATER_KEYS:
+        return (
+            f"this version of Mitten does not compute {LATER_KEYS[key]} yet; "
+            "take the key out, so that nothing in the file is silently ignored."
+        )
+    near = difflib.get_close_matches(key, _known_keys(parents), n=1)
+    return "unknown key." + (f" Did you mean '{near[0]}'?" if near else "")
+
+
+def _known_keys(parents: tuple[str | int, ...]) -> list[str]:
+    """Keys that the noun at this place of the file has; none if the place is not a noun."""
+    noun: type[BaseModel] | None = Design
+    for part in parents:
+        if noun is None or isinstance(part, int):
+            continue
+        field = noun.model_fields.get(part)
+        noun = _noun_in(field.annotation) if field else None
+    return list(noun.model_fields) if noun else []
+
+
+def _noun_in(annotation: Any) -> type[BaseModel] | None:
+    if isinstance(annotation, type) and issubclass(annotation, BaseModel):
+        return annotation
+    for argument in getattr(annotation, "__args__", ()):
+        found = _noun_in(argument)
+        if found:
+            return found
+    return None
+
+
+_SENTENCES = {
+    "missing": "is missing.",
+    "finite_number": "must be a plain number, not NaN or infinity.",
+    "float_type": "must be a number, not {shown}.",
+    "int_type": "must be a whole number, not {shown}.",
+    "string_type": "must be text, not {shown}.",
+    "bool_type": "must be true or false, not {shown}.",
+    "greater_than": "must be above {gt:g}; it is {shown}.",
+    "greater_than_equal": "must be at least {ge:g}; it is {shown}.",
+    "less_than": "must be below {lt:g}; it is {shown}.",
+    "less_than_equal": "must be at most {le:g}; it is {shown}.",
+    "literal_error": "must be {expected}, not {shown}.",
+    "string_pattern_mismatch": "must be a catalogue name such as 'halogen-flood', not {shown}.",
+    "string_too_short": "must not be empty.",
+    "string_too_long": "is too long; at most {max_length} characters.",
+    "too_long": "has too many entries; at most {max_length}.",
+    "model_type": "must be an object, {{ … }}, not {shown}.",
+    "tuple_type": "must be a list, [ … ], not {shown}.",
+}
+
+
+def _sentence(detail: ErrorDetails) -> str:
+    if detail["type"] == "value_error":
+        return str(detail["ctx"]["error"])
+    template = _SENTENCES.get(detail["type"])
+    if template is None:
+        return detail["msg"].rstrip(".") + "."
+    return template.format(shown=_shown(detail["input"]), **detail.get("ctx", {}))
+
+
+def _shown(value: object) -> str:
+    text = f"{value:g}" if isinstance(value, float) else json.dumps(value, ensure_ascii=False, default=str)
+    return text if len(text) <= 40 else text[:39] + "…"

@@ -1,0 +1,23 @@
+"""The room around the enclosure: the coldest and the warmest it is expected to be."""
+
+from typing import Annotated
+
+from pydantic import Field
+
+from mitten.core.design.base import Fraction, Noun, RoomC
+
+
+class RoomSeason(Noun):
+    """Room air by day and by night. ``rh`` is kept for the humidity figures."""
+
+    day_c: RoomC
+    night_c: RoomC
+    rh: Fraction | None = None
+
+
+class Room(Noun):
+    """Winter and summer, and the altitude, which thins the air."""
+
+    winter: RoomSeason
+    summer: RoomSeason
+    altitude_m: Annotated[float, Field(ge=-400.0, le=5000.0)] = 0.0

@@ -1,0 +1,1 @@
+"""The thermal model: one phenomenon a module; ``steady`` only assembles and solves."""

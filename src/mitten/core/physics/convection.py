@@ -1,0 +1,31 @@
+"""Natural-convection films on plates and walls.
+
+Nusselt numbers after Incropera et al.: level plates, hot face up, the larger of ``0.54 Ra^(1/4)`` and ``0.15 Ra^(1/3)``
+(laminar and turbulent, which meet near Ra 5e6); hot face down, ``0.27 Ra^(1/4)``; vertical, Churchill & Chu for all Ra. Below Ra 1e4 the plate formulas are
+used outside their range; the least film then takes over.
+"""
+
+import numpy as np
+
+from mitten.core.physics.constants import GRAVITY_M_S2, value
+from mitten.core.physics.geometry import Array
+
+PRANDTL = value("air_viscosity") / value("air_diffusivity")
+_VERTICAL = 0.387 / (1 + (0.492 / PRANDTL) ** (9 / 16)) ** (8 / 27)
+
+
+def rayleigh(difference_k: Array, length_m: Array, air_k: float) -> Array:
+    """Rayleigh number g beta dT L^3 / (nu a), with beta = 1/T."""
+    buoyancy = GRAVITY_M_S2 / air_k / (value("air_viscosity") * value("air_diffusivity"))
+    return np.asarray(buoyancy * difference_k * length_m**3)
+
+
+def film_w_m2k(surface_minus_air_k: Array, tilt: Array, length_m: Array, air_k: float) -> Array:
+    """Film coefficients (n,). ``tilt`` is +1 for faces looking up, -1 looking down, 0 vertical."""
+    ra = rayleigh(np.abs(surface_minus_air_k), length_m, air_k)
+    lively = tilt * surface_minus_air_k > 0
+    rising = np.maximum(0.54 * ra**0.25, 0.15 * np.cbrt(ra))
+    still = 0.27 * ra**0.25
+    vertical = (0.825 + _VERTICAL * ra ** (1 / 6)) ** 2
+    nusselt = np.where(tilt == 0, vertical, np.where(lively, rising, still))
+    return np.maximum(nusselt * value("air_conductivity") / length_m, value("film_least"))

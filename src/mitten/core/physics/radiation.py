@@ -1,0 +1,105 @@
+"""Exchange of radiation between the patches: shortwave by radiosity, longwave by grey exchange.
+
+Matrices depend on geometry and materials alone. Arrays over patches are (n,), matrices (n, n).
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from mitten.core.physics.constants import SIGMA_W_M2K4
+from mitten.core.physics.geometry import Array
+
+
+@dataclass(frozen=True)
+class SurfaceOptics:
+    """What each patch does with radiation, all (n,) shares.
+
+    Shortwave: ``absorbed + transmitted + reflected = 1``. Longwave: ``own`` is the emissivity of what is at the
+    patch's temperature, ``open`` the share that sees the room; the rest is reflected.
+    """
+
+    short_absorbed: Array
+    short_transmitted: Array
+    long_own: Array
+    long_open: Array
+
+    @property
+    def short_reflected(self) -> Array:
+        """Shortwave share thrown back, diffusely."""
+        return 1.0 - self.short_absorbed - self.short_transmitted
+
+    @property
+    def long_reflected(self) -> Array:
+        """Longwave share thrown back, diffusely."""
+        return 1.0 - self.long_own - self.long_open
+
+
+@dataclass(frozen=True)
+class RadiationNetwork:
+    """The exchange matrices over exposed areas.
+
+    ``short_total``: direct irradiance to total irradiance. ``long_arriving``: leaving (emitted or first reflected)
+    radiation to arriving irradiance.
+    """
+
+    areas_m2: Array
+    optics: SurfaceOptics
+    short_total: Array
+    long_arriving: Array
+
+    @property
+    def long_loss(self) -> Array:
+        """Matrix (n, n) from sigma T^4 to the net longwave loss in W of each patch, without the room's part."""
+        own = self.optics.long_own
+        matrix = -(self.areas_m2 * own)[:, None] * self.long_arriving * own[None, :]
+        matrix[np.diag_indices_from(matrix)] += self.areas_m2 * own
+        return matrix
+
+
+def build_network(view: Array, areas_m2: Array, optics: SurfaceOptics) -> RadiationNetwork:
+    """Solve both radiosity problems once: J = e + r F J for every unit of e."""
+    identity = np.eye(len(areas_m2))
+    short_total = np.linalg.inv(identity - view * optics.short_reflected[None, :])
+    long_arriving = np.linalg.solve(identity - view * optics.long_reflected[None, :], view)
+    return RadiationNetwork(areas_m2, optics, short_total, long_arriving)
+
+
+@dataclass(frozen=True)
+class Absorbed:
+    """What lamps leave in the patches, and what leaves the enclosure as radiation."""
+
+    short_arriving_w_m2: Array
+    long_arriving_w_m2: Array
+    absorbed_w: Array
+    lost_w: float
+
+
+def absorb(network: RadiationNetwork, short_direct: Array, long_direct: Array) -> Absorbed:
+    """Distribute the lamps' direct irradiance (n,), W/m2, of both bands with all reflections."""
+    optics, areas = network.optics, network.areas_m2
+    short = network.short_total @ short_direct
+    long = long_direct + network.long_arriving @ (optics.long_reflected * long_direct)
+    absorbed = areas * (optics.short_absorbed * short + optics.long_own * long)
+    lost = float(areas @ (optics.short_transmitted * short + optics.long_open * long))
+    return Absorbed(short, long, absorbed, lost)
+
+
+def emissive_power_w_m2(kelvin: Array) -> Array:
+    """sigma T^4 (n,)."""
+    return np.asarray(SIGMA_W_M2K4 * kelvin**4)
+
+
+def room_gain_w(network: RadiationNetwork, room_k: float) -> Array:
+    """Longwave (n,) in W that the patches gain from the room through the lid's openings."""
+    optics = network.optics
+    arriving = network.long_arriving @ (optics.long_open * SIGMA_W_M2K4 * room_k**4)
+    return np.asarray(network.areas_m2 * optics.long_own * arriving)
+
+
+def open_loss_w(network: RadiationNetwork, kelvin: Array, room_k: float) -> float:
+    """Net longwave in W that leaves through the lid's openings, patches at ``kelvin`` (n,)."""
+    optics = network.optics
+    room = SIGMA_W_M2K4 * room_k**4
+    arriving = network.long_arriving @ (optics.long_own * emissive_power_w_m2(kelvin) + optics.long_open * room)
+    return float(network.areas_m2 @ (optics.long_open * (arriving - room)))
