@@ -65,11 +65,7 @@ def faults_of_fit(design: Design) -> list[Fault]:
         *_lid_faults(design.enclosure),
         *_vent_faults(design.enclosure),
         *(fault for index, site in enumerate(design.sites) for fault in _site_faults(design, index, site)),
-        *(
-            fault
-            for index, heater in enumerate(design.heaters)
-            for fault in _heater_faults(design, index, heater)
-        ),
+        *(fault for index, heater in enumerate(design.heaters) for fault in _heater_faults(design, index, heater)),
     ]
 
 
@@ -132,9 +128,7 @@ def _heater_faults(design: Design, index: int, heater: Heater) -> Iterator[Fault
     if heater.above_mesh:
         yield from _above_lid_faults(box, path, heater)
     elif heater.z_m > box.height_m:
-        yield Fault(
-            f"{path}.z_m", f"{heater.z_m:g} m is outside the box, which is {box.height_m:g} m high inside."
-        )
+        yield Fault(f"{path}.z_m", f"{heater.z_m:g} m is outside the box, which is {box.height_m:g} m high inside.")
     elif heater.z_m < design.substrate.depth_m + 0.03:
         yield Fault(f"{path}.z_m", f"{heater.z_m:g} m is in or on the substrate; a lamp hangs above it.")
     else:
@@ -155,8 +149,6 @@ def _above_lid_faults(box: Enclosure, path: str, heater: Heater) -> Iterator[Fau
 def _inside_site_faults(design: Design, path: str, heater: Heater) -> Iterator[Fault]:
     ground_m = design.substrate.depth_m
     for site in design.sites:
-        over = (
-            abs(heater.x_m - site.x_m) <= site.length_m / 2 and abs(heater.y_m - site.y_m) <= site.depth_m / 2
-        )
+        over = abs(heater.x_m - site.x_m) <= site.length_m / 2 and abs(heater.y_m - site.y_m) <= site.depth_m / 2
         if over and site.underside_m(ground_m) <= heater.z_m < site.top_m(ground_m) + 0.02:
             yield Fault(f"{path}.z_m", f"the lamp is inside '{site.name}' or touches it; hang it higher.")

@@ -95,11 +95,7 @@ def _check_json(text: str) -> None:
         _refuse("a design file holds one object, { … }.")
     if "format" in data and data["format"] != FORMAT:
         raise BadDesignError(
-            [
-                Fault(
-                    "format", f"this version reads '{FORMAT}', not {json.dumps(data['format'])[:40]}."
-                )
-            ]
+            [Fault("format", f"this version reads '{FORMAT}', not {json.dumps(data['format'])[:40]}.")]
         )
 
 

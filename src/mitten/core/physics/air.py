@@ -70,12 +70,15 @@ class Zones:
         """Pseudo-inverse (count, count) of the zone graph's Laplacian: spreads a net inflow through the zones."""
         laplacian = np.zeros((self.count, self.count))
         numbers = np.arange(self.count).reshape(self.columns, self.layers)
-        pairs = [(numbers[:-1, :].ravel(), numbers[1:, :].ravel()), (numbers[:, :-1].ravel(), numbers[:, 1:].ravel())]
+        pairs = [
+            (numbers[:-1, :].ravel(), numbers[1:, :].ravel()),
+            (numbers[:, :-1].ravel(), numbers[:, 1:].ravel()),
+        ]
         for a, b in pairs:
             laplacian[a, b] -= 1.0
             laplacian[b, a] -= 1.0
         laplacian[np.diag_indices(self.count)] = -laplacian.sum(axis=1)
-        return np.linalg.pinv(laplacian)
+        return np.asarray(np.linalg.pinv(laplacian), dtype=np.float64)
 
     def through_flow(self, inflow_m3_s: Array) -> tuple[Array, Array]:
         """Flows (across, up) that carry a net inflow (columns, layers), summing to 0, through the zones."""
@@ -100,9 +103,7 @@ def plume_flow_m3_s(power_w: Array, height_m: Array, air_k: float, density_kg_m3
     return np.asarray(value("plume") * np.cbrt(buoyancy) * np.maximum(height_m, 0.0) ** (5 / 3))
 
 
-def plume_flows(
-    zones: Zones, heat_w: Array, body_w: Array, air_k: float, density_kg_m3: float
-) -> tuple[Array, Array]:
+def plume_flows(zones: Zones, heat_w: Array, body_w: Array, air_k: float, density_kg_m3: float) -> tuple[Array, Array]:
     """Flows (across, up) of plumes over the columns that give more heat than the average.
 
     ``heat_w`` (columns, layers) is the convected heat of the surfaces in each zone; ``body_w`` (columns, layers)

@@ -48,6 +48,10 @@ CONSTANTS: dict[str, Constant] = {
     "body_heat_through_mesh": Constant(
         0.25, "-", f"{_START}: share of a lamp's body heat that enters through the mesh", 0.4
     ),
+    "mesh_heat_inside": Constant(
+        0.5, "-", f"{_START}: share of what the mesh's wires absorb that warms the air below", 0.3
+    ),
+    "wire_film": Constant(60.0, "W/m2K", f"{_INCROPERA}: long cylinder, Morgan; 0.4 mm wire, 60 K", 0.3),
     "ceramic_emissivity": Constant(0.93, "-", f"{_INCROPERA}: glazed ceramic", 0.05),
     "quartz_cut": Constant(3.5e-6, "m", f"{_START}: quartz is opaque above this wavelength", 0.1),
     "glass_cut": Constant(2.7e-6, "m", f"{_START}: lamp glass is opaque above this wavelength", 0.1),

@@ -1,8 +1,9 @@
 """Natural-convection films on plates and walls.
 
-Nusselt numbers after Incropera et al.: level plates, hot face up, the larger of ``0.54 Ra^(1/4)`` and ``0.15 Ra^(1/3)``
-(laminar and turbulent, which meet near Ra 5e6); hot face down, ``0.27 Ra^(1/4)``; vertical, Churchill & Chu for all Ra. Below Ra 1e4 the plate formulas are
-used outside their range; the least film then takes over.
+Nusselt numbers after Incropera et al.: level plates, hot face up, the larger of ``0.54 Ra^(1/4)`` and
+``0.15 Ra^(1/3)`` (laminar and turbulent, which meet near Ra 5e6); hot face down, ``0.27 Ra^(1/4)``; vertical,
+Churchill & Chu for all Ra. Below Ra 1e4 the plate formulas are used outside their range; the least film then takes
+over.
 """
 
 import numpy as np

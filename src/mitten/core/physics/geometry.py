@@ -161,9 +161,7 @@ class Interior:
     @cached_property
     def areas_m2(self) -> Array:
         """Whole patch areas (n,), covered or not."""
-        return np.concatenate(
-            [np.full(s.patches, s.sizes[0] * s.sizes[1] / s.patches) for s in self.surfaces]
-        )
+        return np.concatenate([np.full(s.patches, s.sizes[0] * s.sizes[1] / s.patches) for s in self.surfaces])
 
     @cached_property
     def exposed_m2(self) -> Array:

@@ -63,7 +63,11 @@ def conductance_matrix(
 
 
 def surface_response_k(
-    flux_w_m2: Array, sizes_m: tuple[float, float], layers: Sequence[Layer], below_w_m2k: float, film_w_m2k: float
+    flux_w_m2: Array,
+    sizes_m: tuple[float, float],
+    layers: Sequence[Layer],
+    below_w_m2k: float,
+    film_w_m2k: float,
 ) -> Array:
     """Temperature rise (rows, columns) of a slab's surface under a flux pattern of that shape.
 
@@ -76,7 +80,11 @@ def surface_response_k(
 
 
 def below_surface_k(
-    surface_k: Array, sizes_m: tuple[float, float], layers: Sequence[Layer], below_w_m2k: float, depth_m: float
+    surface_k: Array,
+    sizes_m: tuple[float, float],
+    layers: Sequence[Layer],
+    below_w_m2k: float,
+    depth_m: float,
 ) -> Array:
     """Temperature rise (rows, columns) at a depth, for a surface rise of that shape; both above what is below.
 

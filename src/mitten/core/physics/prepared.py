@@ -155,7 +155,12 @@ def _blend_mesh(rows: Array, mesh_share: Array, enclosure: Enclosure, catalogue:
         mesh = catalogue.meshes[enclosure.lid_mesh.mesh]
         wire = 1 - mesh.open_share
         shares = np.array(
-            [wire * mesh.wire_short_absorptance, mesh.open_share, wire * mesh.wire_emissivity, mesh.open_share]
+            [
+                wire * mesh.wire_short_absorptance,
+                mesh.open_share,
+                wire * mesh.wire_emissivity,
+                mesh.open_share,
+            ]
         )
         rows += mesh_share * (shares[:, None] - rows)
 

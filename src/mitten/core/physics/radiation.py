@@ -60,8 +60,9 @@ class RadiationNetwork:
 def build_network(view: Array, areas_m2: Array, optics: SurfaceOptics) -> RadiationNetwork:
     """Solve both radiosity problems once: J = e + r F J for every unit of e."""
     identity = np.eye(len(areas_m2))
-    short_total = np.linalg.inv(identity - view * optics.short_reflected[None, :])
-    long_arriving = np.linalg.solve(identity - view * optics.long_reflected[None, :], view)
+    short_total: Array = np.asarray(np.linalg.inv(identity - view * optics.short_reflected[None, :]), dtype=float)
+    reflecting = identity - view * optics.long_reflected[None, :]
+    long_arriving: Array = np.asarray(np.linalg.solve(reflecting, view), dtype=float)
     return RadiationNetwork(areas_m2, optics, short_total, long_arriving)
 
 

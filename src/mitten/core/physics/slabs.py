@@ -40,9 +40,9 @@ def _add_along(matrix: Array, first: int, plate: Surface, conductance_w_k: float
     width, depth = plate.patch_sizes
     numbers = first + np.arange(columns * rows).reshape(rows, columns)
     for here, there in zip(numbers[:, :-1].ravel(), numbers[:, 1:].ravel(), strict=True):
-        link(matrix, here, there, conductance_w_k * depth / width)
+        link(matrix, int(here), int(there), conductance_w_k * depth / width)
     for here, there in zip(numbers[:-1, :].ravel(), numbers[1:, :].ravel(), strict=True):
-        link(matrix, here, there, conductance_w_k * width / depth)
+        link(matrix, int(here), int(there), conductance_w_k * width / depth)
 
 
 def _add_edge(matrix: Array, interior: Interior, index: int, side: Surface, top: Surface,

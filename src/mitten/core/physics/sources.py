@@ -50,9 +50,7 @@ class MeshWindow:
 
     def block(self) -> Box:
         """Its outline as a box around the lid plane, for overlaps."""
-        return Box(
-            (self.low_x_m, self.low_y_m, self.z_m - 0.01), (self.high_x_m, self.high_y_m, self.z_m + 0.01)
-        )
+        return Box((self.low_x_m, self.low_y_m, self.z_m - 0.01), (self.high_x_m, self.high_y_m, self.z_m + 0.01))
 
 
 def mesh_window(enclosure: Enclosure, catalogue: Catalogue) -> MeshWindow | None:
@@ -67,9 +65,7 @@ def mesh_window(enclosure: Enclosure, catalogue: Catalogue) -> MeshWindow | None
     if lid.x_m is None or lid.y_m is None or lid.length_m is None or lid.depth_m is None:
         return MeshWindow(0.0, length, 0.0, depth, height, share)
     half = lid.length_m / 2, lid.depth_m / 2
-    return MeshWindow(
-        lid.x_m - half[0], lid.x_m + half[0], lid.y_m - half[1], lid.y_m + half[1], height, share
-    )
+    return MeshWindow(lid.x_m - half[0], lid.x_m + half[0], lid.y_m - half[1], lid.y_m + half[1], height, share)
 
 
 @dataclass(frozen=True)
@@ -212,7 +208,8 @@ def _through_the_lid(lamp: Lamp, interior: Interior, window: MeshWindow | None) 
     on_mesh = MeshWindow.transmittance(_fully_open(window), -directions[:, 2], crossing)
     stopped = power * (on_mesh - through)
     at = top.patch_at(np.column_stack([crossing, np.full(len(crossing), window.z_m)]))
-    return float(power @ through), np.bincount(at, weights=stopped, minlength=top.patches)
+    by_patch = np.bincount(at, weights=stopped, minlength=top.patches).astype(np.float64)
+    return float(power @ through), by_patch
 
 
 def _fully_open(window: MeshWindow) -> MeshWindow:
@@ -228,7 +225,11 @@ def _lower_half_space() -> tuple[Array, Array]:
     sin_theta = np.sqrt(1 - cos_theta**2)
     phi = (np.arange(azimuth) + 0.5) * (2 * np.pi / azimuth)
     directions = np.stack(
-        [np.outer(sin_theta, np.cos(phi)), np.outer(sin_theta, np.sin(phi)), np.outer(-cos_theta, np.ones(azimuth))],
+        [
+            np.outer(sin_theta, np.cos(phi)),
+            np.outer(sin_theta, np.sin(phi)),
+            np.outer(-cos_theta, np.ones(azimuth)),
+        ],
         axis=-1,
     )
     return directions.reshape(-1, 3), np.repeat(ring, azimuth)

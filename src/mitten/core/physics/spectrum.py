@@ -65,7 +65,7 @@ def emitter_temperature_k(lamp: LampKind, watts: float, dim: float) -> float:
     The ceramic's: ``eta P = eps sigma A (T^4 - T0^4)`` with surroundings at 25 °C.
     """
     if lamp.emitter_k is not None:
-        return lamp.emitter_k * max(dim, 1e-3) ** FILAMENT_POWER_EXPONENT
+        return float(lamp.emitter_k * max(dim, 1e-3) ** FILAMENT_POWER_EXPONENT)
     area_m2 = lamp.radiating_area_m2
     if area_m2 is None:
         raise ValueError(f"{lamp.label} has neither an emitter temperature nor a radiating area")

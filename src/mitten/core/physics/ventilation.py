@@ -72,9 +72,7 @@ def build_openings(enclosure: Enclosure, zones: Zones, window: MeshWindow | None
     inflow, outflow = _stack_flow(slices, zones)
     exchange = 0.0
     if window:
-        exchange = (
-            value("mesh_exchange") * window.open_share * np.sqrt(GRAVITY_M_S2 * np.sqrt(window.area_m2) ** 5)
-        )
+        exchange = value("mesh_exchange") * window.open_share * np.sqrt(GRAVITY_M_S2 * np.sqrt(window.area_m2) ** 5)
     through = _lid_through(slices) if lid_area > 0 else 0.0
     return Openings(inflow, outflow, lid, float(exchange), through, enclosure.fan_l_s / LITRES)
 
@@ -106,7 +104,7 @@ def _lid_zones(zones: Zones, window: MeshWindow | None) -> Array:
         return share
     edges = zones.box.low[0] + np.arange(zones.columns + 1) * zones.sizes_m[0]
     share[:, -1] = np.diff(np.clip(edges, window.low_x_m, window.high_x_m))
-    return share / share.sum()
+    return np.asarray(share / share.sum())
 
 
 def _vent_slices(enclosure: Enclosure, zones: Zones) -> Iterator[Slice]:
@@ -140,7 +138,7 @@ def _face_zones(zones: Zones, face: Face, z_m: float) -> Array:
     layer = zones.layer_of(np.array([z_m]))[0]
     columns = {"left": slice(0, 1), "right": slice(-1, None)}.get(face, slice(None))
     share[columns, layer] = 1.0
-    return share / share.sum()
+    return np.asarray(share / share.sum())
 
 
 def _neutral_level_m(slices: list[Slice]) -> float:

@@ -59,7 +59,11 @@ def patches_hit(interior: Interior, starts: Array, directions: Array) -> Indices
     for number, block in enumerate(interior.blocks):
         distance, entry_axis, entry_facing = _entry_to_block(block, starts, directions)
         closer = distance < nearest
-        nearest[closer], axis[closer], facing[closer] = distance[closer], entry_axis[closer], entry_facing[closer]
+        nearest[closer], axis[closer], facing[closer] = (
+            distance[closer],
+            entry_axis[closer],
+            entry_facing[closer],
+        )
         block_hit[closer] = number
     points = starts + nearest[:, None] * directions
     hits = np.zeros(len(starts), dtype=np.intp)
@@ -112,7 +116,7 @@ def _directions(interior: Interior, chosen: Indices) -> Array:
     quadrant = np.stack([radius * np.cos(angle), radius * np.sin(angle), np.sqrt(1.0 - radius_squared)], axis=-1)
     signs = np.array([[1, 1, 1], [-1, 1, 1], [1, -1, 1], [-1, -1, 1]])
     local = (quadrant[:, :, None, :] * signs).reshape(len(chosen), -1, 3)
-    return np.matmul(local, _frames(interior)[chosen // SUBDIVISION**2])
+    return np.asarray(np.matmul(local, _frames(interior)[chosen // SUBDIVISION**2]))
 
 
 def _lattice_shifts(interior: Interior) -> Array:

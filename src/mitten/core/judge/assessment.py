@@ -1,0 +1,92 @@
+"""The assessment: every seasonal condition solved, every target judged, every danger found."""
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+
+from mitten.core.catalogue import Species, Targets, load_catalogue, targets_of
+from mitten.core.design import Design
+from mitten.core.judge.conditions import Condition, seasonal, solve_condition
+from mitten.core.judge.safety import Case, Finding, find_dangers
+from mitten.core.judge.targets import TargetVerdict, judge_targets
+from mitten.core.physics.climate import Climate
+
+
+@dataclass(frozen=True, eq=False)
+class Assessment:
+    """A design with its climates, verdicts and findings."""
+
+    design: Design
+    species: Species
+    targets: Targets
+    climates: Mapping[Condition, Climate]
+    verdicts: tuple[TargetVerdict, ...]
+    findings: tuple[Finding, ...]
+
+    @property
+    def missed(self) -> tuple[TargetVerdict, ...]:
+        """Targets that are missed."""
+        return tuple(verdict for verdict in self.verdicts if verdict.word == "misses")
+
+    @property
+    def stops(self) -> tuple[Finding, ...]:
+        """Findings that forbid the design."""
+        return tuple(finding for finding in self.findings if finding.severity == "stop")
+
+    @property
+    def passes(self) -> bool:
+        """No target missed and nothing forbidden."""
+        return not self.missed and not self.stops
+
+    @property
+    def headline(self) -> str:
+        """The verdict in a sentence or two; what is dangerous comes first."""
+        if self.stops:
+            return f"Dangerous: {_lower_first(self.stops[0].title)}."
+        if self.missed:
+            return " ".join(_missed_sentence(verdict) for verdict in self.missed[:2])
+        near = [verdict for verdict in self.verdicts if verdict.word == "near"]
+        if near:
+            return f"Nearly right: {near[0].label.lower()} {near[0].value_c:.1f} °C on a {_when(near[0])}."
+        return "Every target that is judged is met in all four conditions."
+
+    def climate(self, name: str) -> Climate:
+        """The climate of the condition of that name.
+
+        Raises:
+            KeyError: the condition was not solved.
+        """
+        for condition, climate in self.climates.items():
+            if condition.name == name:
+                return climate
+        raise KeyError(name)
+
+    def missed_in(self, name: str) -> Iterator[TargetVerdict]:
+        """Targets missed that are worst in the condition of that name."""
+        return (verdict for verdict in self.missed if verdict.condition.name == name)
+
+
+def assess(design: Design) -> Assessment:
+    """Solve and judge a design in its four seasonal conditions.
+
+    Raises:
+        NotSettledError: a condition has no steady state.
+    """
+    catalogue = load_catalogue()
+    species = catalogue.species[design.animal.species]
+    targets = targets_of(design.animal, species)
+    climates = {condition: solve_condition(design, condition) for condition in seasonal(design)}
+    findings = find_dangers(Case(design, species, targets, catalogue, climates))
+    return Assessment(design, species, targets, climates, judge_targets(climates, targets), findings)
+
+
+def _missed_sentence(verdict: TargetVerdict) -> str:
+    amount = f"{abs(verdict.outside_k):.1f} K too {'cold' if verdict.outside_k < 0 else 'hot'}"
+    return f"{verdict.label} is {amount} on a {_when(verdict)}."
+
+
+def _when(verdict: TargetVerdict) -> str:
+    return verdict.condition.label.lower()
+
+
+def _lower_first(text: str) -> str:
+    return text if text[:1] == "'" else text[:1].lower() + text[1:]

@@ -1,0 +1,240 @@
+"""The heat balance of every patch and every air zone, for given lamps and room.
+
+Temperatures here are in kelvin: surfaces (n,), air (columns, layers). Radiation is kept in its fourth powers; films
+and flows are coefficients, frozen at given temperatures.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+import numpy.typing as npt
+from scipy.linalg import lu_factor, lu_solve
+
+from mitten.core.physics.air import mixing_flows, plume_flows, transport_matrix
+from mitten.core.physics.constants import SIGMA_W_M2K4, ZERO_C_K, value
+from mitten.core.physics.convection import film_w_m2k
+from mitten.core.physics.geometry import SUBDIVISION, Array
+from mitten.core.physics.prepared import Prepared
+from mitten.core.physics.radiation import Absorbed, absorb, emissive_power_w_m2, open_loss_w, room_gain_w
+from mitten.core.physics.sources import Deposit, Lamp, deposit
+from mitten.core.physics.ventilation import AirExchange, air_exchange
+
+LuFactors = tuple[Array, npt.NDArray[np.int32]]
+
+REFERENCE_AIR_K = 4.0
+REFERENCE_ALONG_K = 1.5
+REFERENCE_UP_K = 0.5
+"""The moderately warm enclosure: warmer than the room, rising from column to column, less warm layer by layer."""
+
+
+@dataclass(frozen=True)
+class Surroundings:
+    """The room: air and radiant temperature, and air density by altitude."""
+
+    room_c: float
+    altitude_m: float = 0.0
+
+    @property
+    def room_k(self) -> float:
+        """Room temperature in kelvin."""
+        return self.room_c + ZERO_C_K
+
+    @property
+    def air_density_kg_m3(self) -> float:
+        """Density of air at the altitude."""
+        return float(value("air_density") * np.exp(-self.altitude_m / value("air_scale_height")))
+
+    @property
+    def air_w_k_per_m3_s(self) -> float:
+        """Heat that a flow of air carries per kelvin."""
+        return self.air_density_kg_m3 * value("air_heat_capacity")
+
+
+@dataclass(frozen=True)
+class Energy:
+    """Power that comes in and goes out, by way. All in W."""
+
+    in_w: float
+    through_panels_w: float
+    as_longwave_w: float
+    as_shortwave_w: float
+    with_air_w: float
+    past_the_lid_w: float
+
+    @property
+    def out_w(self) -> float:
+        """Sum of the ways out."""
+        return self.through_panels_w + self.as_longwave_w + self.as_shortwave_w + self.with_air_w + self.past_the_lid_w
+
+    @property
+    def residual_w(self) -> float:
+        """In less out."""
+        return self.in_w - self.out_w
+
+
+@dataclass(frozen=True, eq=False)
+class Load:
+    """What the lamps give: power (n,) into the patches, body heat (columns, layers) into the air."""
+
+    lamps: tuple[Lamp, ...]
+    deposits: tuple[Deposit, ...]
+    absorbed: Absorbed
+    patch_w: Array
+    body_w: Array
+
+
+@dataclass(frozen=True, eq=False)
+class Coefficients:
+    """Frozen for a round: films times areas (n,) and the air's transport (m, m), both in W/K."""
+
+    film_w_k: Array
+    transport_w_k: Array
+    exchange: AirExchange
+
+
+def load_of(prepared: Prepared, lamps: Sequence[Lamp]) -> Load:
+    """What a set of lamps gives to the patches and the air of an enclosure."""
+    interior, zones = prepared.interior, prepared.zones
+    deposits = tuple(deposit(lamp, interior, prepared.window) for lamp in lamps)
+    short = np.zeros(interior.patches)
+    long = np.zeros(interior.patches)
+    body_w = np.zeros((zones.columns, zones.layers))
+    for lamp, landed in zip(lamps, deposits, strict=True):
+        mean = patch_mean(prepared, landed.irradiance_w_m2)
+        short += lamp.bands.short * mean
+        long += lamp.bands.ir_c * mean
+        body_w += _mesh_heat(prepared, landed.mesh_w)
+        body_w[zones.column_of(np.array([lamp.position[0]]))[0], -1] += lamp.body_into_air_w
+    absorbed = absorb(prepared.network, short, long)
+    return Load(tuple(lamps), deposits, absorbed, absorbed.absorbed_w, body_w)
+
+
+def _mesh_heat(prepared: Prepared, mesh_w: Array) -> Array:
+    """Heat (columns, layers) that the mesh's wires give to the air under them.
+
+    Thin wires are closely coupled to the air that passes them and hardly to anything else, so the heat is put
+    into the air, half below and half above, rather than into a plate that would also conduct.
+    """
+    zones, interior = prepared.zones, prepared.interior
+    top = interior.span(interior.index_of("top"))
+    heat = np.bincount(prepared.zone_of[top], weights=mesh_w, minlength=zones.count)
+    inside: Array = value("mesh_heat_inside") * heat.reshape(zones.columns, zones.layers)
+    return inside
+
+
+def patch_mean(prepared: Prepared, at_points: Array) -> Array:
+    """Mean (n,) over the radiating area of each patch of a density given at the sub-points."""
+    interior = prepared.interior
+    whole = at_points.reshape(interior.patches, SUBDIVISION**2).mean(axis=1) * interior.areas_m2
+    radiating = interior.radiating_m2
+    return np.divide(whole, radiating, out=np.zeros_like(whole), where=radiating > 0)
+
+
+def coefficients_at(
+    prepared: Prepared, surroundings: Surroundings, load: Load, surface_k: Array, air_k: Array
+) -> Coefficients:
+    """Films and flows as the temperatures (n,) and (columns, layers) make them."""
+    zones, density = prepared.zones, surroundings.air_density_kg_m3
+    mean_k = float(air_k.mean())
+    difference = surface_k - air_k.ravel()[prepared.zone_of]
+    film = film_w_m2k(difference, prepared.film_tilt, prepared.film_length_m, mean_k) * prepared.convecting_m2
+    heat = np.bincount(prepared.zone_of, weights=film * difference, minlength=zones.count)
+    plumes = plume_flows(zones, np.asarray(heat, dtype=np.float64).reshape(air_k.shape), load.body_w, mean_k, density)
+    exchange = air_exchange(prepared.openings, zones, mean_k, surroundings.room_k)
+    net = plumes[0] + exchange.net[0], plumes[1] + exchange.net[1]
+    transport = transport_matrix(zones, net, mixing_flows(zones, air_k), exchange.leaving)
+    return Coefficients(film, transport * surroundings.air_w_k_per_m3_s, exchange)
+
+
+def reference_coefficients(prepared: Prepared, surroundings: Surroundings) -> Coefficients:
+    """Films and flows of a moderately warm enclosure, to begin from when nothing is known yet."""
+    zones = prepared.zones
+    air_k = (
+        surroundings.room_k
+        + REFERENCE_AIR_K
+        + REFERENCE_ALONG_K * np.arange(zones.columns)[:, None]
+        - REFERENCE_UP_K * np.arange(zones.layers)[None, :]
+    )
+    lively = np.where(prepared.film_tilt < 0, -REFERENCE_AIR_K, REFERENCE_AIR_K)
+    film = film_w_m2k(lively, prepared.film_tilt, prepared.film_length_m, surroundings.room_k)
+    exchange = air_exchange(prepared.openings, zones, surroundings.room_k + REFERENCE_AIR_K, surroundings.room_k)
+    transport = transport_matrix(zones, exchange.net, mixing_flows(zones, air_k), exchange.leaving)
+    return Coefficients(film * prepared.convecting_m2, transport * surroundings.air_w_k_per_m3_s, exchange)
+
+
+def gaps(
+    prepared: Prepared, surroundings: Surroundings, load: Load, coefficients: Coefficients,
+    surface_k: Array, air_k: Array,
+) -> tuple[Array, Array]:  # fmt: skip
+    """Gain less loss in W of every patch (n,) and zone (m,)."""
+    convected = coefficients.film_w_k * (surface_k - air_k.ravel()[prepared.zone_of])
+    surface = (
+        load.patch_w
+        + room_gain_w(prepared.network, surroundings.room_k)
+        - prepared.long_loss @ emissive_power_w_m2(surface_k)
+        - prepared.conduction @ (surface_k - surroundings.room_k)
+        - convected
+    )
+    entering_w_k = coefficients.exchange.entering.ravel() * surroundings.air_w_k_per_m3_s
+    air = (
+        np.bincount(prepared.zone_of, weights=convected, minlength=prepared.zones.count)
+        + load.body_w.ravel()
+        + entering_w_k * surroundings.room_k
+        - coefficients.transport_w_k @ air_k.ravel()
+    )
+    return surface, air
+
+
+@dataclass(frozen=True, eq=False)
+class Factors:
+    """LU factors of the frozen system with the air eliminated."""
+
+    prepared: Prepared
+    film_w_k: Array
+    surfaces: LuFactors
+    air: LuFactors
+
+    @classmethod
+    def of(cls, prepared: Prepared, coefficients: Coefficients, surface_k: Array) -> "Factors":
+        """Factor the system with coefficients frozen at these temperatures."""
+        film, zone_of, zones = coefficients.film_w_k, prepared.zone_of, prepared.zones.count
+        air_matrix = coefficients.transport_w_k.copy()
+        air_matrix[np.diag_indices(zones)] += np.bincount(zone_of, weights=film, minlength=zones)
+        air = lu_factor(air_matrix, check_finite=False)
+        by_zone = np.zeros((zones, len(film)))
+        by_zone[zone_of, np.arange(len(film))] = film
+        answered = lu_solve(air, by_zone, check_finite=False)
+        matrix = prepared.long_loss * (4 * SIGMA_W_M2K4 * surface_k**3)
+        matrix += prepared.conduction
+        matrix -= film[:, None] * answered[zone_of, :]
+        matrix[np.diag_indices(len(film))] += film
+        return cls(prepared, film, lu_factor(matrix, overwrite_a=True, check_finite=False), air)
+
+    def solve(self, surface_gap: Array, air_gap: Array) -> tuple[Array, Array]:
+        """Moves of surfaces (n,) and air (m,) that close the gaps."""
+        zone_of = self.prepared.zone_of
+        air_alone = lu_solve(self.air, air_gap, check_finite=False)
+        surface = lu_solve(self.surfaces, surface_gap + self.film_w_k * air_alone[zone_of], check_finite=False)
+        warmed = np.bincount(zone_of, weights=self.film_w_k * surface, minlength=len(air_gap))
+        return surface, lu_solve(self.air, air_gap + warmed, check_finite=False)
+
+
+def energy_of(
+    prepared: Prepared, surroundings: Surroundings, load: Load, coefficients: Coefficients,
+    surface_k: Array, air_k: Array,
+) -> Energy:  # fmt: skip
+    """Power in and out at these temperatures, each way reckoned on its own."""
+    heat = surroundings.air_w_k_per_m3_s
+    exchange = coefficients.exchange
+    with_air = heat * float((exchange.leaving * air_k).sum() - exchange.entering.sum() * surroundings.room_k)
+    return Energy(
+        in_w=sum(lamp.power_w for lamp in load.lamps),
+        through_panels_w=float((prepared.conduction @ (surface_k - surroundings.room_k)).sum()),
+        as_longwave_w=open_loss_w(prepared.network, surface_k, surroundings.room_k),
+        as_shortwave_w=load.absorbed.lost_w,
+        with_air_w=with_air,
+        past_the_lid_w=sum(landed.missed_w for landed in load.deposits)
+        + sum(float(landed.mesh_w.sum()) for landed in load.deposits) * (1 - value("mesh_heat_inside"))
+        + sum(lamp.body_w - lamp.body_into_air_w for lamp in load.lamps),
+    )

@@ -1,0 +1,178 @@
+"""From the steady state to fields that can be read: fine surface temperatures, irradiance, air at a point.
+
+A surface under a beam is hotter in the middle of a patch than its mean. The patches' own temperatures are laid out
+smoothly, and what the beam does within them is added as the slab's exact answer to the finer flux.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from scipy.interpolate import RegularGridInterpolator
+from scipy.ndimage import convolve
+
+from mitten.core.physics.balance import patch_mean
+from mitten.core.physics.constants import SIGMA_W_M2K4, ZERO_C_K
+from mitten.core.physics.geometry import SUBDIVISION, Array, Surface
+from mitten.core.physics.ground import Layer, below_surface_k, surface_response_k
+from mitten.core.physics.steady import SteadyState
+
+SPOT_DIAMETER_M = 0.03
+"""What a spot thermometer sees at arm's length."""
+
+DISC_SAMPLES = 15
+
+
+@dataclass(frozen=True, eq=False)
+class SurfaceField:
+    """A level surface in fine cells: ``temperature_c`` and ``irradiance_w_m2`` (rows along y, columns along x).
+
+    Irradiance is what arrives from the lamps, both bands, direct and thrown back by the walls.
+    """
+
+    surface: Surface
+    temperature_c: Array
+    irradiance_w_m2: Array
+
+    @property
+    def cell_m(self) -> tuple[float, float]:
+        """Cell sizes along x and y."""
+        width, depth = self.surface.patch_sizes
+        return width / SUBDIVISION, depth / SUBDIVISION
+
+    @property
+    def xs_m(self) -> Array:
+        """Cell centres along x (columns,)."""
+        return np.asarray(self.surface.origin[0] + (np.arange(self.temperature_c.shape[1]) + 0.5) * self.cell_m[0])
+
+    @property
+    def ys_m(self) -> Array:
+        """Cell centres along y (rows,)."""
+        return np.asarray(self.surface.origin[1] + (np.arange(self.temperature_c.shape[0]) + 0.5) * self.cell_m[1])
+
+    def spots_c(self) -> Array:
+        """Mean over a 3 cm disc around every cell, as a spot thermometer reads it."""
+        return disc_mean(self.temperature_c, self.cell_m)
+
+    def hottest(self) -> tuple[float, tuple[float, float]]:
+        """The hottest spot figure in °C and its place (x, y)."""
+        spots = self.spots_c()
+        row, column = np.unravel_index(int(spots.argmax()), spots.shape)
+        return float(spots[row, column]), (float(self.xs_m[column]), float(self.ys_m[row]))
+
+    def spot_at(self, x_m: float, y_m: float) -> float:
+        """Spot figure in °C at a place, between cell centres by straight lines."""
+        return interpolate(self.spots_c(), self.ys_m, self.xs_m, y_m, x_m)
+
+    def irradiance_at(self, x_m: float, y_m: float) -> float:
+        """Irradiance in W/m2 at a place."""
+        return interpolate(self.irradiance_w_m2, self.ys_m, self.xs_m, y_m, x_m)
+
+
+def disc_mean(values: Array, cell_m: tuple[float, float]) -> Array:
+    """Mean of a gridded quantity (rows, columns) over a disc of the spot's size around every cell."""
+    reach = [int(np.ceil(SPOT_DIAMETER_M / 2 / size - 0.5)) for size in cell_m]
+    offsets = (np.arange(DISC_SAMPLES) + 0.5) / DISC_SAMPLES * SPOT_DIAMETER_M - SPOT_DIAMETER_M / 2
+    x, y = np.meshgrid(offsets, offsets)
+    inside = np.hypot(x, y) <= SPOT_DIAMETER_M / 2
+    columns = np.floor(x[inside] / cell_m[0] + 0.5).astype(int) + reach[0]
+    rows = np.floor(y[inside] / cell_m[1] + 0.5).astype(int) + reach[1]
+    kernel = np.zeros((2 * reach[1] + 1, 2 * reach[0] + 1))
+    np.add.at(kernel, (rows, columns), 1.0)
+    return np.asarray(convolve(values, kernel / kernel.sum(), mode="nearest"))
+
+
+def interpolate(values: Array, firsts: Array, seconds: Array, first: float, second: float) -> float:
+    """Straight-line value between grid points; beyond the outermost points, theirs."""
+    at = np.clip(first, firsts[0], firsts[-1]), np.clip(second, seconds[0], seconds[-1])
+    return float(np.squeeze(RegularGridInterpolator((firsts, seconds), values)(at)))
+
+
+def floor_field(state: SteadyState) -> SurfaceField:
+    """The ground's surface."""
+    return _field(state, 0, state.prepared.ground, state.prepared.underside_w_m2k)
+
+
+def site_field(state: SteadyState, site: int, conductivity_w_mk: float) -> SurfaceField:
+    """The top of the site with that index; ``conductivity_w_mk`` is its slab's."""
+    interior = state.prepared.interior
+    index = next(i for i, surface in interior.of_site(site) if surface.kind == "site-top")
+    below = next(i for i, surface in interior.of_site(site) if surface.kind == "site-bottom")
+    block = interior.blocks[site]
+    slab = Layer(block.high[2] - block.low[2], conductivity_w_mk)
+    return _field(state, index, [slab], _mean_loss_w_m2k(state, below))
+
+
+def _field(state: SteadyState, index: int, layers: Sequence[Layer], below_w_m2k: float) -> SurfaceField:
+    interior = state.prepared.interior
+    surface, span = interior.surfaces[index], interior.span(index)
+    shape = surface.counts[1], surface.counts[0]
+    optics = state.prepared.network.optics
+    fine_flux = np.zeros((shape[0] * SUBDIVISION, shape[1] * SUBDIVISION))
+    irradiance = _refine(_thrown_back(state)[span].reshape(shape))
+    patch_flux = np.zeros(shape)
+    for lamp, landed in zip(state.lamps, state.deposits, strict=True):
+        taken = lamp.bands.short * optics.short_absorbed[span.start] + lamp.bands.ir_c * optics.long_own[span.start]
+        fine = _fine(surface, landed.irradiance_w_m2[span.start * SUBDIVISION**2 : span.stop * SUBDIVISION**2])
+        mean = patch_mean(state.prepared, landed.irradiance_w_m2)[span]
+        irradiance = irradiance + fine
+        fine_flux += taken * fine
+        patch_flux += taken * mean.reshape(shape)
+    response = surface_response_k(
+        fine_flux - _refine(patch_flux), surface.sizes, layers, below_w_m2k, _mean_loss_w_m2k(state, index)
+    )
+    temperature = _refine(state.surface_c[span].reshape(shape)) + response
+    return SurfaceField(surface, temperature, irradiance)
+
+
+def _thrown_back(state: SteadyState) -> Array:
+    """Irradiance (n,) of both bands that reaches the patches from other patches, of the lamps' radiation."""
+    absorbed = state.absorbed
+    direct = np.zeros_like(absorbed.short_arriving_w_m2)
+    for lamp, landed in zip(state.lamps, state.deposits, strict=True):
+        direct += (lamp.bands.short + lamp.bands.ir_c) * patch_mean(state.prepared, landed.irradiance_w_m2)
+    return np.maximum(absorbed.short_arriving_w_m2 + absorbed.long_arriving_w_m2 - direct, 0.0)
+
+
+def _mean_loss_w_m2k(state: SteadyState, index: int) -> float:
+    """Film and longwave together, the mean over a surface."""
+    span = state.prepared.interior.span(index)
+    areas = state.prepared.interior.exposed_m2[span]
+    if areas.sum() == 0:
+        return 0.0
+    longwave = 4 * SIGMA_W_M2K4 * (state.surface_c[span] + ZERO_C_K) ** 3
+    return float(np.average(state.film_w_m2k[span] + longwave, weights=areas))
+
+
+def _fine(surface: Surface, at_points: Array) -> Array:
+    """Values at the sub-points, patch by patch, as one fine grid (rows, columns)."""
+    columns, rows = surface.counts
+    blocks = at_points.reshape(rows, columns, SUBDIVISION, SUBDIVISION)
+    return np.asarray(blocks.transpose(0, 2, 1, 3).reshape(rows * SUBDIVISION, columns * SUBDIVISION))
+
+
+def _refine(values: Array) -> Array:
+    """Patch values (rows, columns) laid out on the fine grid by straight lines between patch centres."""
+    for axis in (0, 1):
+        count = values.shape[axis]
+        fine = (np.arange(count * SUBDIVISION) + 0.5) / SUBDIVISION - 0.5
+        low = np.clip(np.floor(fine).astype(int), 0, count - 1)
+        high = np.clip(low + 1, 0, count - 1)
+        share = np.clip(fine - low, 0.0, 1.0)
+        share = share[:, None] if axis == 0 else share[None, :]
+        values = np.take(values, low, axis) * (1 - share) + np.take(values, high, axis) * share
+    return values
+
+
+def air_at(state: SteadyState, x_m: float, z_m: float) -> float:
+    """Air temperature in °C at a place, between zone centres by straight lines."""
+    zones = state.prepared.zones
+    return interpolate(state.air_c, zones.centres_x_m, zones.centres_z_m, x_m, z_m)
+
+
+def ground_at_depth(state: SteadyState, depth_m: float) -> Array:
+    """Temperature in °C (rows, columns) of the ground at a depth below its surface, on the fine floor grid."""
+    prepared, room_c = state.prepared, state.surroundings.room_c
+    rise = floor_field(state).temperature_c - room_c
+    sizes = prepared.interior.surfaces[0].sizes
+    return room_c + below_surface_k(rise, sizes, prepared.ground, prepared.underside_w_m2k, depth_m)

@@ -1,0 +1,15 @@
+"""The demo enclosures: design files that ship with the program."""
+
+from importlib.resources import files
+
+from mitten.core.catalogue import load_catalogue, read_checked_design
+from mitten.core.design import Design
+
+SCENES = ("quarry-ledge", "glass-canyon", "attic-terrarium")
+
+
+def demo_designs() -> tuple[Design, ...]:
+    """The demo designs, read as any design file is."""
+    catalogue = load_catalogue()
+    folder = files("mitten.demo").joinpath("designs")
+    return tuple(read_checked_design(folder.joinpath(f"{name}.mitten.json").read_bytes(), catalogue) for name in SCENES)
