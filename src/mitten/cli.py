@@ -1,4 +1,150 @@
-"""x"""
+"""The ``mitten`` command: the same use cases as the pages, from a shell.
+
+Exit codes: 0 done; 1 the design was read but misses a target or a safety rule; 2 bad input, one line a fault on
+standard error and nothing written.
+"""
+
+import json
+import os
+import sys
+from pathlib import Path
+from typing import Annotated, NoReturn
+
+import typer
+
+from mitten.core.catalogue import load_catalogue, read_checked_design
+from mitten.core.design import MAX_FILE_BYTES, BadDesignError, Design, MittenError, design_schema
+from mitten.core.judge import Assessment, assess, read_condition, seasonal, solve_condition
+from mitten.reports import answer_point, assessment_report, climate_report, read_point
+
+BAD_INPUT = 2
+MISSED = 1
+DEFAULT_PORT = 8420
+
+app = typer.Typer(no_args_is_help=True, add_completion=False, pretty_exceptions_enable=False, help=__doc__)
+
+DesignFile = Annotated[Path, typer.Argument(help="A design file, NAME.mitten.json.", metavar="FILE")]
+AsJson = Annotated[bool, typer.Option("--json", help="Print JSON instead of lines.")]
 
 
-def main() -> None: ...
+@app.command()
+def demo(port: Annotated[int, typer.Option(help="0 takes a free port.")] = 0) -> None:
+    """Start with the demo data, on a free local port, and print the address."""
+    from mitten.web.serve import serve_demo
+
+    serve_demo(port)
+
+
+@app.command()
+def serve(
+    port: Annotated[int, typer.Option()] = DEFAULT_PORT,
+    data: Annotated[Path | None, typer.Option(help="The database; by default the user's data folder.")] = None,
+) -> None:
+    """Start with the keeper's own data."""
+    from mitten.web.serve import serve_keepers
+
+    try:
+        serve_keepers(port, data)
+    except MittenError as error:
+        _bad_input(str(error))
+
+
+@app.command()
+def schema() -> None:
+    """Print the JSON Schema of the design file."""
+    typer.echo(json.dumps(design_schema(), indent=2))
+
+
+@app.command()
+def solve(
+    file: DesignFile,
+    condition: Annotated[list[str] | None, typer.Option(help="winter-day …, or room=18.5,day.")] = None,
+    at: Annotated[list[str] | None, typer.Option(help='A point, "x,y,z,surface|air|inside".')] = None,
+    as_json: AsJson = False,
+) -> None:
+    """Compute the temperatures of a design in one or more conditions."""
+    design = _read(file)
+    try:
+        conditions = [read_condition(design, text) for text in condition] if condition else list(seasonal(design))
+        points = [read_point(design, text) for text in at or []]
+        answers = []
+        for wanted in conditions:
+            climate = solve_condition(design, wanted)
+            answers.append(climate_report(wanted, climate, [answer_point(climate, point) for point in points]))
+    except BadDesignError as error:
+        _bad_input(*(str(fault) for fault in error.faults))
+    for answer in answers:
+        typer.echo(json.dumps(answer, ensure_ascii=False) if as_json else answer_lines(answer))
+
+
+@app.command(name="assess")
+def assess_file(file: DesignFile, as_json: AsJson = False) -> None:
+    """Judge a design: every seasonal condition, its targets, its dangers."""
+    assessment = assess(_read(file))
+    if as_json:
+        typer.echo(json.dumps(assessment_report(assessment), ensure_ascii=False, indent=2))
+    else:
+        typer.echo(assessment_lines(assessment))
+    raise typer.Exit(0 if assessment.passes else MISSED)
+
+
+def answer_lines(answer: dict[str, object]) -> str:
+    """A solved condition as lines to read."""
+    return "\n".join(_flat_lines("", answer))
+
+
+def _flat_lines(prefix: str, value: object) -> list[str]:
+    """Nested objects as lines, each with its path."""
+    if isinstance(value, dict):
+        inner = [(f"{prefix}.{key}" if prefix else key, item) for key, item in value.items()]
+    elif isinstance(value, list) and value and isinstance(value[0], dict):
+        inner = [(f"{prefix}[{index}]", item) for index, item in enumerate(value)]
+    else:
+        shown = value if isinstance(value, str) else json.dumps(value, ensure_ascii=False)
+        return [f"{prefix:<36} {shown}"]
+    return [line for path, item in inner for line in _flat_lines(path, item)]
+
+
+def assessment_lines(assessment: Assessment) -> str:
+    """An assessment as lines to read."""
+    lines = [assessment.design.name, assessment.headline, ""]
+    lines += [
+        f"{verdict.word:<7} {verdict.label:<16} {verdict.value_c:6.1f} °C  wants {verdict.low:g} to {verdict.high:g}  "
+        f"({verdict.condition.label.lower()}, room {verdict.condition.room_c:g} °C)"
+        for verdict in assessment.verdicts
+    ]
+    for finding in assessment.findings:
+        lines += ["", f"{finding.severity}: {finding.title}", f"    {finding.reason}", f"    {finding.remedy}"]
+    return "\n".join(lines)
+
+
+def _read(file: Path) -> Design:
+    """Read a design file, or leave with one line a fault."""
+    try:
+        with file.open("rb") as stream:
+            # One byte more than is allowed is enough to know that it is too large.
+            content = stream.read(MAX_FILE_BYTES + 1)
+    except OSError as error:
+        _bad_input(f"{file}: {error.strerror}.")
+    try:
+        return read_checked_design(content, load_catalogue())
+    except BadDesignError as error:
+        _bad_input(*(f"{file.name}: {fault}" for fault in error.faults))
+
+
+def _bad_input(*sentences: str) -> NoReturn:
+    for sentence in sentences:
+        typer.echo(sentence, err=True)
+    raise typer.Exit(BAD_INPUT)
+
+
+def main() -> None:
+    """Run the command."""
+    try:
+        app()
+    except MittenError as error:
+        typer.echo(str(error), err=True)
+        sys.exit(BAD_INPUT)
+    except BrokenPipeError:
+        # The reader of our output has gone; say nothing on the way out.
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())

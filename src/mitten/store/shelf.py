@@ -13,7 +13,7 @@ from peewee import SqliteDatabase, fn
 
 from mitten.core.catalogue import Catalogue, load_catalogue, read_checked_design
 from mitten.core.design import Design, MittenError, write_design
-from mitten.store.tables import TABLES, EnclosureRow, RevisionRow
+from mitten.store.tables import Row, tables_of
 
 
 class UnknownEnclosureError(MittenError):
@@ -47,11 +47,13 @@ class Shelf:
     def __init__(self, database: SqliteDatabase, catalogue: Catalogue | None = None) -> None:
         self._database = database
         self._catalogue = catalogue or load_catalogue()
+        self._tables = tables_of(database)
 
     def enclosures(self) -> list[Shelved]:
         """Every enclosure, the oldest first."""
+        table = self._tables.enclosure
         with self._connected():
-            return [self._shelved(row) for row in EnclosureRow.select().order_by(EnclosureRow.id)]
+            return [self._shelved(row) for row in table.select().order_by(table.id)]
 
     def open(self, enclosure_id: int) -> Shelved:
         """One enclosure.
@@ -60,12 +62,12 @@ class Shelf:
             UnknownEnclosureError: there is none of that number.
         """
         with self._connected():
-            return self._shelved(_enclosure(enclosure_id))
+            return self._shelved(self._enclosure(enclosure_id))
 
     def add(self, design: Design, summary: str = "Put on the shelf") -> Shelved:
         """A new enclosure, with its first revision."""
         with self._connected(), self._database.atomic():
-            row = EnclosureRow.create(made_at=_now())
+            row = self._tables.enclosure.create(made_at=_now())
             self._append(row, design, summary)
             return self._shelved(row)
 
@@ -76,22 +78,22 @@ class Shelf:
             UnknownEnclosureError: there is no enclosure of that number.
         """
         with self._connected(), self._database.atomic():
-            row = _enclosure(enclosure_id)
+            row = self._enclosure(enclosure_id)
             self._append(row, design, summary)
             return self._shelved(row)
 
     def undo(self, enclosure_id: int) -> Shelved:
         """Back to the revision that the present one was made from; without one, nothing changes."""
         with self._connected(), self._database.atomic():
-            row = _enclosure(enclosure_id)
-            parent_id = _revision(row).parent_id
+            row = self._enclosure(enclosure_id)
+            parent_id = self._revision(row).parent_id
             return self._move(row, parent_id) if parent_id else self._shelved(row)
 
     def redo(self, enclosure_id: int) -> Shelved:
         """Forth to the newest revision made from the present one; without one, nothing changes."""
         with self._connected(), self._database.atomic():
-            row = _enclosure(enclosure_id)
-            child_id = _newest_child(row)
+            row = self._enclosure(enclosure_id)
+            child_id = self._newest_child(row)
             return self._move(row, child_id) if child_id else self._shelved(row)
 
     def go_to(self, enclosure_id: int, number: int) -> Shelved:
@@ -101,8 +103,9 @@ class Shelf:
             UnknownEnclosureError: the enclosure has no revision of that number.
         """
         with self._connected(), self._database.atomic():
-            row = _enclosure(enclosure_id)
-            revision = RevisionRow.get_or_none(RevisionRow.enclosure == row.id, RevisionRow.number == number)
+            row = self._enclosure(enclosure_id)
+            table = self._tables.revision
+            revision = table.get_or_none(table.enclosure == row.id, table.number == number)
             if revision is None:
                 raise UnknownEnclosureError(f"This enclosure has no revision {number}.")
             return self._move(row, revision.id)
@@ -110,27 +113,28 @@ class Shelf:
     def history(self, enclosure_id: int) -> list[Revision]:
         """Every revision, the newest first."""
         with self._connected():
-            row = _enclosure(enclosure_id)
-            rows = RevisionRow.select().where(RevisionRow.enclosure == row.id).order_by(RevisionRow.number.desc())
+            row = self._enclosure(enclosure_id)
+            table = self._tables.revision
+            rows = table.select().where(table.enclosure == row.id).order_by(table.number.desc())
             return [
                 Revision(r.number, datetime.fromisoformat(r.made_at), r.summary, r.id == row.current_id) for r in rows
             ]
 
     @contextmanager
     def _connected(self) -> Iterator[None]:
-        """A connection of this thread, bound to the tables."""
-        already_open = not self._database.is_closed()
+        """A connection of this thread; one that was open already stays open."""
+        was_open = not self._database.is_closed()
         self._database.connect(reuse_if_open=True)
         try:
-            with self._database.bind_ctx(TABLES, bind_refs=False, bind_backrefs=False):
-                yield
+            yield
         finally:
-            if not already_open:
+            if not was_open:
                 self._database.close()
 
-    def _append(self, row: EnclosureRow, design: Design, summary: str) -> None:
-        last = RevisionRow.select(fn.MAX(RevisionRow.number)).where(RevisionRow.enclosure == row.id).scalar()
-        revision = RevisionRow.create(
+    def _append(self, row: Row, design: Design, summary: str) -> None:
+        table = self._tables.revision
+        last = table.select(fn.MAX(table.number)).where(table.enclosure == row.id).scalar()
+        revision = table.create(
             enclosure=row,
             parent_id=row.current_id,
             number=(last or 0) + 1,
@@ -140,38 +144,35 @@ class Shelf:
         )
         self._move(row, revision.id)
 
-    def _move(self, row: EnclosureRow, revision_id: int) -> Shelved:
+    def _move(self, row: Row, revision_id: int) -> Shelved:
         row.current_id = revision_id
         row.save()
         return self._shelved(row)
 
-    def _shelved(self, row: EnclosureRow) -> Shelved:
-        revision = _revision(row)
+    def _shelved(self, row: Row) -> Shelved:
+        revision = self._revision(row)
         return Shelved(
             id=row.id,
             design=read_checked_design(revision.design, self._catalogue),
             revision=revision.number,
             can_undo=revision.parent_id is not None,
-            can_redo=_newest_child(row) is not None,
+            can_redo=self._newest_child(row) is not None,
         )
 
+    def _enclosure(self, enclosure_id: int) -> Row:
+        table = self._tables.enclosure
+        row = table.get_or_none(table.id == enclosure_id)
+        if row is None:
+            raise UnknownEnclosureError(f"There is no enclosure {enclosure_id} on the shelf.")
+        return row
 
-def _enclosure(enclosure_id: int) -> EnclosureRow:
-    row = EnclosureRow.get_or_none(EnclosureRow.id == enclosure_id)
-    if row is None:
-        raise UnknownEnclosureError(f"There is no enclosure {enclosure_id} on the shelf.")
-    return row
+    def _revision(self, row: Row) -> Row:
+        return self._tables.revision.get_by_id(row.current_id)
 
-
-def _revision(row: EnclosureRow) -> RevisionRow:
-    return RevisionRow.get_by_id(row.current_id)
-
-
-def _newest_child(row: EnclosureRow) -> int | None:
-    newest: int | None = (
-        RevisionRow.select(fn.MAX(RevisionRow.id)).where(RevisionRow.parent_id == row.current_id).scalar()
-    )
-    return newest
+    def _newest_child(self, row: Row) -> int | None:
+        table = self._tables.revision
+        newest: int | None = table.select(fn.MAX(table.id)).where(table.parent_id == row.current_id).scalar()
+        return newest
 
 
 def _now() -> str:

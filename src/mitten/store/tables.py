@@ -1,36 +1,53 @@
 """Peewee's view of the tables that the migrations make."""
 
-from peewee import AutoField, ForeignKeyField, IntegerField, Model, TextField
+from dataclasses import dataclass
+from typing import Any
+
+from peewee import AutoField, ForeignKeyField, IntegerField, Model, SqliteDatabase, TextField
+
+Row = Any
+Table = Any
+"""A row and a table: peewee makes their attributes as it goes, so that a type checker sees none."""
 
 
-class EnclosureRow(Model):  # type: ignore[misc]
-    """An enclosure and its revision in force."""
+@dataclass(frozen=True)
+class Tables:
+    """The table classes of one database."""
 
-    id = AutoField()
-    made_at = TextField()
-    current_id = IntegerField(null=True)
-
-    class Meta:
-        """Table name."""
-
-        table_name = "enclosure"
+    enclosure: Table
+    revision: Table
 
 
-class RevisionRow(Model):  # type: ignore[misc]
-    """One state of a design; ``parent`` is the state it was made from."""
+def tables_of(database: SqliteDatabase) -> Tables:
+    """Table classes bound to a database; bound once, so that threads and databases do not disturb each other."""
 
-    id = AutoField()
-    enclosure = ForeignKeyField(EnclosureRow, column_name="enclosure_id", backref="revisions")
-    parent_id = IntegerField(null=True)
-    number = IntegerField()
-    made_at = TextField()
-    summary = TextField()
-    design = TextField()
+    class EnclosureRow(Model):
+        """An enclosure and its revision in force."""
 
-    class Meta:
-        """Table name."""
+        id = AutoField()
+        made_at = TextField()
+        current_id = IntegerField(null=True)
 
-        table_name = "revision"
+        class Meta:
+            """Where it is kept."""
 
+            table_name = "enclosure"
 
-TABLES = (EnclosureRow, RevisionRow)
+    class RevisionRow(Model):
+        """One state of a design; ``parent_id`` is the state it was made from."""
+
+        id = AutoField()
+        enclosure = ForeignKeyField(EnclosureRow, column_name="enclosure_id", backref="revisions")
+        parent_id = IntegerField(null=True)
+        number = IntegerField()
+        made_at = TextField()
+        summary = TextField()
+        design = TextField()
+
+        class Meta:
+            """Where it is kept."""
+
+            table_name = "revision"
+
+    database.bind([EnclosureRow, RevisionRow], bind_refs=False, bind_backrefs=False)
+    return Tables(EnclosureRow, RevisionRow)

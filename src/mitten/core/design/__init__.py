@@ -4,6 +4,7 @@ A design is a value. An edit makes a new one; nothing here changes in place.
 """
 
 from mitten.core.design.animal import Animal, Stage, TargetOverrides
+from mitten.core.design.base import LAMP_ABOVE_LID_LIMIT_M, LEAST_LAMP_HEIGHT_M
 from mitten.core.design.design import Design
 from mitten.core.design.enclosure import (
     FACES,
@@ -24,6 +25,8 @@ from mitten.core.design.substrate import Moisture, Substrate
 
 __all__ = [
     "FACES",
+    "LAMP_ABOVE_LID_LIMIT_M",
+    "LEAST_LAMP_HEIGHT_M",
     "MAX_FILE_BYTES",
     "Animal",
     "BadDesignError",

@@ -18,6 +18,7 @@ LENGTH_LIMIT_M = 4.0
 DEPTH_LIMIT_M = 2.5
 HEIGHT_LIMIT_M = 2.5
 LAMP_ABOVE_LID_LIMIT_M = 0.6
+LEAST_LAMP_HEIGHT_M = 0.03
 SMALLEST_BOX_M = 0.15
 
 Name = Annotated[str, Field(min_length=1, max_length=80)]

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from mitten.core.design.animal import Animal
-from mitten.core.design.base import LAMP_ABOVE_LID_LIMIT_M, Name, Noun
+from mitten.core.design.base import LAMP_ABOVE_LID_LIMIT_M, LEAST_LAMP_HEIGHT_M, Name, Noun
 from mitten.core.design.enclosure import Enclosure
 from mitten.core.design.faults import Fault
 from mitten.core.design.heater import Heater
@@ -129,7 +129,7 @@ def _heater_faults(design: Design, index: int, heater: Heater) -> Iterator[Fault
         yield from _above_lid_faults(box, path, heater)
     elif heater.z_m > box.height_m:
         yield Fault(f"{path}.z_m", f"{heater.z_m:g} m is outside the box, which is {box.height_m:g} m high inside.")
-    elif heater.z_m < design.substrate.depth_m + 0.03:
+    elif heater.z_m < design.substrate.depth_m + LEAST_LAMP_HEIGHT_M:
         yield Fault(f"{path}.z_m", f"{heater.z_m:g} m is in or on the substrate; a lamp hangs above it.")
     else:
         yield from _inside_site_faults(design, path, heater)

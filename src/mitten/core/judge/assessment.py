@@ -41,7 +41,7 @@ class Assessment:
     def headline(self) -> str:
         """The verdict in a sentence or two; what is dangerous comes first."""
         if self.stops:
-            return f"Dangerous: {_lower_first(self.stops[0].title)}."
+            return f"Dangerous. {self.stops[0].title}."
         if self.missed:
             return " ".join(_missed_sentence(verdict) for verdict in self.missed[:2])
         near = [verdict for verdict in self.verdicts if verdict.word == "near"]
@@ -86,7 +86,3 @@ def _missed_sentence(verdict: TargetVerdict) -> str:
 
 def _when(verdict: TargetVerdict) -> str:
     return verdict.condition.label.lower()
-
-
-def _lower_first(text: str) -> str:
-    return text if text[:1] == "'" else text[:1].lower() + text[1:]

@@ -206,7 +206,7 @@ def _no_retreat_from_heat(case: Case) -> Iterator[Finding]:
         yield Finding(
             "no-retreat-from-heat",
             "stop",
-            f"{condition.label}: no place is cool enough to live in",
+            f"No place is cool enough on a {condition.label.lower()}",
             f"The coolest air is {coolest_c:.1f} °C with the room at {condition.room_c:g} °C; air above "
             f"{limit_c:g} °C that the animal cannot leave kills it.",
             f"{coolest_c:.1f} °C, limit {limit_c:g}",
@@ -222,7 +222,7 @@ def _burning_surface(case: Case) -> Iterator[Finding]:
         yield Finding(
             "burning-surface",
             "stop",
-            f"{condition.label}: {where} reaches {surface_c:.0f} °C",
+            f"{where} reaches {surface_c:.0f} °C on a {condition.label.lower()}",
             f"Lying on a surface above {limit_c:g} °C burns the animal before it notices.",
             f"{surface_c:.1f} °C, limit {limit_c:g}",
             "Use a weaker lamp, hang it higher, or lower the place under it.",
@@ -231,7 +231,7 @@ def _burning_surface(case: Case) -> Iterator[Finding]:
 
 def hottest_surface(climate: Climate) -> tuple[float, str]:
     """The hottest spot that the animal can lie on, in °C, and where it is."""
-    spots = [(climate.floor.hottest()[0], "the ground")]
+    spots = [(climate.floor.hottest()[0], "The ground")]
     spots += [(field.hottest()[0], f"'{name}'") for name, field in climate.site_fields.items()]
     return max(spots)
 

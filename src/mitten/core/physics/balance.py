@@ -119,14 +119,14 @@ def _mesh_heat(prepared: Prepared, mesh_w: Array) -> Array:
     zones, interior = prepared.zones, prepared.interior
     top = interior.span(interior.index_of("top"))
     heat = np.bincount(prepared.zone_of[top], weights=mesh_w, minlength=zones.count)
-    inside: Array = value("mesh_heat_inside") * heat.reshape(zones.columns, zones.layers)
-    return inside
+    inside = value("mesh_heat_inside") * heat.reshape(zones.columns, zones.layers)
+    return np.asarray(inside, dtype=np.float64)
 
 
 def patch_mean(prepared: Prepared, at_points: Array) -> Array:
     """Mean (n,) over the radiating area of each patch of a density given at the sub-points."""
     interior = prepared.interior
-    whole = at_points.reshape(interior.patches, SUBDIVISION**2).mean(axis=1) * interior.areas_m2
+    whole: Array = at_points.reshape(interior.patches, SUBDIVISION**2).mean(axis=1) * interior.areas_m2
     radiating = interior.radiating_m2
     return np.divide(whole, radiating, out=np.zeros_like(whole), where=radiating > 0)
 

@@ -1,0 +1,45 @@
+"""Metres to drawing units, on one x axis for all drawings of a sheet."""
+
+from dataclasses import dataclass
+
+from mitten.core.design import Design
+
+LEFT, RIGHT = 46.0, 14.0
+TOP = 34.0
+SHEET_WIDTH = 640.0
+SECTION_HEIGHT = 310.0
+ABOVE_LID_M = 0.16
+"""Space drawn above the lid when a lamp hangs there."""
+
+
+@dataclass(frozen=True)
+class Scale:
+    """Where the enclosure lies on the sheet; units a metre are the same both ways."""
+
+    per_m: float
+    left: float
+    floor_y: float
+    length_m: float
+    height_m: float
+
+    def x(self, x_m: float) -> float:
+        """Drawing x of a length from the left inside wall."""
+        return self.left + x_m * self.per_m
+
+    def y(self, z_m: float) -> float:
+        """Drawing y of a height above the floor panel."""
+        return self.floor_y - z_m * self.per_m
+
+    @property
+    def width(self) -> float:
+        """Drawn length of the enclosure."""
+        return self.length_m * self.per_m
+
+
+def scale_of(design: Design, width: float = SHEET_WIDTH, height: float = SECTION_HEIGHT, left: float = LEFT,
+             top: float = TOP, right: float = RIGHT) -> Scale:  # fmt: skip
+    """The largest scale at which the section fits; what hangs above the lid is given room."""
+    box = design.enclosure
+    over_m = ABOVE_LID_M if any(heater.above_mesh for heater in design.heaters) else 0.0
+    per_m = min((width - left - right) / box.length_m, height / (box.height_m + over_m))
+    return Scale(per_m, left, top + (box.height_m + over_m) * per_m, box.length_m, box.height_m)

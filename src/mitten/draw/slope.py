@@ -1,0 +1,106 @@
+"""The slope: surface and low-air temperature along the line through the basking place."""
+
+from collections.abc import Callable, Iterator, Sequence
+
+import numpy as np
+from markupsafe import Markup
+
+from mitten.core.catalogue import Targets
+from mitten.core.physics.climate import END_SHARE, Climate
+from mitten.core.physics.geometry import Array
+from mitten.draw.scale import Scale
+from mitten.draw.section import line_y_m
+from mitten.draw.svg import group, line, polyline, rect, text
+
+LEAST_SPAN_C = 16.0
+LABEL_WIDTH_PER_LETTER = 5.8
+
+Curve = list[tuple[float, float]]
+Band = tuple[str, tuple[float, float], tuple[float, float], str]
+
+
+def slope(climate: Climate, targets: Targets, scale: Scale, top: float, height: float) -> Markup:
+    """Two curves over target stripes, on the section's x axis, between ``top`` and ``top + height``."""
+    xs, surface = surface_line(climate)
+    air = np.array([climate.air_at(float(x), climate.low_air_m) for x in xs])
+    low_c, high_c = _span(surface, air, targets)
+
+    def y(temperature_c: float) -> float:
+        return top + height * (high_c - temperature_c) / (high_c - low_c)
+
+    air_curve = [(scale.x(x), y(c)) for x, c in zip(xs, air, strict=True)]
+    surface_curve = [(scale.x(x), y(c)) for x, c in zip(xs, surface, strict=True)]
+    return group(
+        *_grid(scale, y, low_c, high_c),
+        *_stripes(climate, targets, scale, y),
+        polyline(air_curve, "air-line"),
+        polyline(surface_curve, "surface-line"),
+        *_stripe_labels(climate, targets, scale, y, [air_curve, surface_curve]),
+        class_="slope",
+    )
+
+
+def surface_line(climate: Climate) -> tuple[Array, Array]:
+    """Places along x (m,) and the surface the animal would lie on there, in °C: a site's top, else the ground."""
+    y_m = line_y_m(climate.design)
+    floor = climate.floor
+    xs = floor.xs_m
+    spots = floor.spots_c()[int(np.abs(floor.ys_m - y_m).argmin())].copy()
+    for site in sorted(climate.design.sites, key=lambda site: site.top_m(climate.design.substrate.depth_m)):
+        if abs(site.y_m - y_m) <= site.depth_m / 2:
+            field = climate.site_fields[site.name]
+            row = field.spots_c()[int(np.abs(field.ys_m - y_m).argmin())]
+            over = np.abs(xs - site.x_m) <= site.length_m / 2
+            spots[over] = np.interp(xs[over], field.xs_m, row)
+    return xs, spots
+
+
+def _span(surface: Array, air: Array, targets: Targets) -> tuple[float, float]:
+    lowest = min(float(surface.min()), float(air.min()), targets.cool_air_c[0])
+    highest = max(float(surface.max()), float(air.max()), targets.basking_surface_c[1])
+    low, high = np.floor(lowest / 2) * 2 - 2, np.ceil(highest / 2) * 2 + 2
+    return float(low), float(max(high, low + LEAST_SPAN_C))
+
+
+def _grid(scale: Scale, y: Callable[[float], float], low_c: float, high_c: float) -> Iterator[Markup]:
+    step = 5 if high_c - low_c <= 32 else 10
+    for tick in np.arange(np.ceil(low_c / step) * step, high_c + 0.1, step):
+        yield line(scale.left, y(tick), scale.left + scale.width, y(tick), "grid")
+        yield text(scale.left - 8, y(tick) + 4, f"{tick:g}°", "tick", "end")
+
+
+def _stripes(climate: Climate, targets: Targets, scale: Scale, y: Callable[[float], float]) -> Iterator[Markup]:
+    """Target bands over the part of the length they belong to."""
+    for _, (low, high), (start, stop), class_ in _bands(climate, targets):
+        x, width = scale.x(start), (stop - start) * scale.per_m
+        yield rect(x, y(high), width, y(low) - y(high), class_)
+
+
+def _bands(climate: Climate, targets: Targets) -> tuple[Band, ...]:
+    """Name, range, part of the length and class of each target band."""
+    length = climate.design.enclosure.length_m
+    warm = (length * (1 - END_SHARE), length) if climate.warm_is_right else (0.0, length * END_SHARE)
+    cool = (0.0, length * END_SHARE) if climate.warm_is_right else (length * (1 - END_SHARE), length)
+    return (
+        ("basking surface", targets.basking_surface_c, warm, "stripe hot"),
+        ("warm air", targets.warm_air_c, warm, "stripe"),
+        ("cool air", targets.cool_air_c, cool, "stripe"),
+    )
+
+
+def _stripe_labels(
+    climate: Climate, targets: Targets, scale: Scale, y: Callable[[float], float], curves: Sequence[Curve]
+) -> Iterator[Markup]:
+    """Names of the stripes, each in the free place of its stripe that is farthest from both curves."""
+    for name, (low, high), (start, _), _ in _bands(climate, targets):
+        x, words = scale.x(start) + 5, f"{name} {low:g}–{high:g}"
+        reach = x, x + LABEL_WIDTH_PER_LETTER * len(words)
+        places = (y(high) + 12, y(low) - 4, y(high) - 5, y(low) + 13)
+        best = max(places, key=lambda place: _clear_of(curves, reach, place - 4))
+        yield text(x, best, words, "stripe-label")
+
+
+def _clear_of(curves: Sequence[Curve], reach: tuple[float, float], y: float) -> float:
+    """Least vertical distance of a label's middle to the curves over its width."""
+    near = [abs(py - y) for curve in curves for px, py in curve if reach[0] <= px <= reach[1]]
+    return min(near, default=0.0)

@@ -1,0 +1,52 @@
+"""The temperature wash: paper to brick, its luminance falling steadily from 16 °C to 56 °C."""
+
+import numpy as np
+from markupsafe import Markup
+
+from mitten.draw.svg import element
+
+COLDEST_C, HOTTEST_C = 16.0, 56.0
+STEP_C = 2.0
+PAPER_TO_BRICK = (
+    "#EEF1F0", "#DCE4E0", "#D3D9BE", "#E3D6A0", "#E5B86C", "#D58A46", "#B25A34", "#7C2E26", "#4A1A1C",
+)  # fmt: skip
+
+
+def colour_of(temperature_c: float) -> str:
+    """Colour of a temperature, between the nine named ones by straight lines in RGB."""
+    stops = np.array([[int(c[i : i + 2], 16) for i in (1, 3, 5)] for c in PAPER_TO_BRICK], dtype=float)
+    place = (temperature_c - COLDEST_C) / (HOTTEST_C - COLDEST_C) * (len(stops) - 1)
+    place = float(np.clip(place, 0.0, len(stops) - 1))
+    low = min(int(place), len(stops) - 2)
+    red, green, blue = (stops[low] + (stops[low + 1] - stops[low]) * (place - low)).round().astype(int)
+    return f"#{red:02X}{green:02X}{blue:02X}"
+
+
+def band_levels(lowest_c: float, highest_c: float) -> list[float]:
+    """Edges of the 2 °C bands that cover a span of temperatures."""
+    first = np.floor(lowest_c / STEP_C) * STEP_C
+    last = np.ceil(highest_c / STEP_C) * STEP_C
+    last = max(last, first + STEP_C)
+    return [float(level) for level in np.arange(first, last + STEP_C / 2, STEP_C)]
+
+
+def legend() -> Markup:
+    """A strip of the wash with its temperatures."""
+    width, height = 200.0, 10.0
+    steps = 40
+    cells = [
+        element(
+            "rect", x=i * width / steps, y=0, width=width / steps + 0.3, height=height,
+            fill=colour_of(COLDEST_C + (i + 0.5) * (HOTTEST_C - COLDEST_C) / steps),
+        )
+        for i in range(steps)
+    ]  # fmt: skip
+    marks = [
+        element("text", f"{c:g}°", x=(c - COLDEST_C) / (HOTTEST_C - COLDEST_C) * width, y=23,
+                text_anchor="middle", class_="tick")
+        for c in (16, 26, 36, 46, 56)
+    ]  # fmt: skip
+    return element(
+        "svg", *cells, *marks, viewBox="-10 0 220 26", class_="legend", role="img",
+        aria_label="Colours from 16 °C, pale, to 56 °C, dark",
+    )  # fmt: skip

@@ -1,0 +1,6 @@
+"""Results as the published JSON objects."""
+
+from mitten.reports.assessment import assessment_report
+from mitten.reports.climate import Point, answer_point, climate_report, read_point
+
+__all__ = ["Point", "answer_point", "assessment_report", "climate_report", "read_point"]

@@ -1,0 +1,39 @@
+"""An assessment as the object that ``mitten assess --json`` prints."""
+
+from typing import Any
+
+from mitten.core.judge import Assessment
+from mitten.reports.climate import climate_report
+
+
+def assessment_report(assessment: Assessment) -> dict[str, Any]:
+    """Verdicts, findings and the solved conditions."""
+    return {
+        "name": assessment.design.name,
+        "headline": assessment.headline,
+        "passes": assessment.passes,
+        "targets": [
+            {
+                "target": verdict.key,
+                "wanted": [verdict.low, verdict.high],
+                "value_c": round(verdict.value_c, 2),
+                "condition": verdict.condition.name,
+                "verdict": verdict.word,
+                "outside_k": round(verdict.outside_k, 2),
+                "by_condition": {name: round(value, 2) for name, value in verdict.by_condition.items()},
+            }
+            for verdict in assessment.verdicts
+        ],
+        "safety": [
+            {
+                "rule": finding.rule,
+                "severity": finding.severity,
+                "title": finding.title,
+                "reason": finding.reason,
+                "number": finding.number,
+                "remedy": finding.remedy,
+            }
+            for finding in assessment.findings
+        ],
+        "conditions": [climate_report(c, climate, []) for c, climate in assessment.climates.items()],
+    }

@@ -1,0 +1,119 @@
+"""A climate as the object that ``mitten solve --json`` prints, and exact points of it."""
+
+from dataclasses import dataclass
+from typing import Any, Literal, cast, get_args
+
+from mitten.core.catalogue import load_catalogue
+from mitten.core.design import BadDesignError, Design, Fault
+from mitten.core.judge import Condition
+from mitten.core.physics.climate import Climate
+
+PointKind = Literal["surface", "air", "inside"]
+LITRES = 1000.0
+
+
+@dataclass(frozen=True)
+class Point:
+    """A place and what is asked of it; ``inside`` is within the substrate."""
+
+    x_m: float
+    y_m: float
+    z_m: float
+    kind: PointKind
+
+
+def read_point(design: Design, text: str) -> Point:
+    """Read ``x,y,z,surface|air|inside``.
+
+    Raises:
+        BadDesignError: it is no such point, or lies outside the box.
+    """
+    parts = [part.strip() for part in text.split(",")]
+    try:
+        x, y, z = (float(part) for part in parts[:3])
+    except ValueError:
+        raise _no_point(f"'{text}' is no point; write x,y,z,surface (or air, or inside), in metres.") from None
+    if len(parts) != 4 or parts[3] not in get_args(PointKind):
+        raise _no_point(f"'{text}' must end in ,surface or ,air or ,inside.")
+    box = design.enclosure
+    for value, limit, name in ((x, box.length_m, "x"), (y, box.depth_m, "y"), (z, box.height_m, "z")):
+        if not 0.0 <= value <= limit:
+            raise _no_point(f"{name} = {value:g} is outside the box, which reaches from 0 to {limit:g} m.")
+    if parts[3] == "inside" and z > design.substrate.depth_m:
+        raise _no_point(f"z = {z:g} is above the substrate, which is {design.substrate.depth_m:g} m deep.")
+    if parts[3] == "air" and z < design.substrate.depth_m:
+        raise _no_point(f"z = {z:g} is in the substrate; its air begins at {design.substrate.depth_m:g} m.")
+    return Point(x, y, z, cast("PointKind", parts[3]))
+
+
+def _no_point(sentence: str) -> BadDesignError:
+    return BadDesignError([Fault("--at", sentence)])
+
+
+def answer_point(climate: Climate, point: Point) -> dict[str, Any]:
+    """The temperature at a point."""
+    if point.kind == "air":
+        celsius = climate.air_at(point.x_m, point.z_m)
+    elif point.kind == "surface":
+        celsius = climate.surface_at(point.x_m, point.y_m, point.z_m)
+    else:
+        celsius = climate.ground_at(point.x_m, point.y_m, point.z_m)
+    return {"at": [point.x_m, point.y_m, point.z_m], "kind": point.kind, "c": round(celsius, 2)}
+
+
+def climate_report(condition: Condition, climate: Climate, points: list[dict[str, Any]]) -> dict[str, Any]:
+    """One object of ``solve --json``."""
+    air, floor = climate.air, climate.floor
+    hottest_c, (x, y) = floor.hottest()
+    energy = climate.state.energy
+    return {
+        "condition": condition.name,
+        "room_c": condition.room_c,
+        "sites": {
+            name: {
+                "surface_c": round(site.surface_c, 2),
+                "air_c": round(site.air_c, 2),
+                "irradiance_w_m2": round(site.irradiance_w_m2, 1),
+            }
+            for name, site in climate.sites.items()
+        },
+        "air": {
+            "warm_c": round(air.warm_c, 2),
+            "middle_c": round(air.middle_c, 2),
+            "cool_c": round(air.cool_c, 2),
+            "top_c": round(air.top_c, 2),
+            "mean_c": round(air.mean_c, 2),
+        },
+        "floor": {
+            "max_c": round(hottest_c, 2),
+            "min_c": round(float(floor.temperature_c.min()), 2),
+            "max_at": [round(x, 3), round(y, 3)],
+        },
+        "base": {"max_c": round(climate.base_c, 2)},
+        "points": points,
+        "heaters": _heaters(climate),
+        "ventilation_l_s": round(climate.state.exchange.total_m3_s * LITRES, 3),
+        "air_changes_per_hour": round(climate.air_changes_per_hour, 2),
+        "energy": {
+            "in_w": round(energy.in_w, 4),
+            "out_w": round(energy.out_w, 4),
+            "residual_w": round(energy.residual_w, 6),
+        },
+        "settled": {"rounds": climate.state.rounds, "last_move_k": round(climate.state.last_move_k, 5)},
+    }
+
+
+def _heaters(climate: Climate) -> dict[str, dict[str, Any]]:
+    """Duty and power of every heater; of a lightless emitter its surface too."""
+    lamps = load_catalogue().lamps
+    running = {lamp.name: lamp for lamp in climate.state.lamps}
+    report: dict[str, dict[str, Any]] = {}
+    for heater in climate.design.heaters:
+        lamp = running.get(heater.name)
+        report[heater.name] = {
+            "duty": 0.0 if lamp is None else 1.0,
+            "watts": 0.0 if lamp is None else round(lamp.power_w, 3),
+        }
+        if lamp is not None and not lamps[heater.kind].light:
+            report[heater.name]["surface_c"] = round(climate.emitter_c(heater.name), 1)
+    return report

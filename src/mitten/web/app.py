@@ -1,0 +1,48 @@
+"""The application: routes, static files, trust."""
+
+from pathlib import Path
+
+from fastapi import FastAPI, Request
+from fastapi.responses import HTMLResponse, Response
+from fastapi.staticfiles import StaticFiles
+from starlette.middleware.gzip import GZipMiddleware
+
+from mitten.core.physics.steady import NotSettledError
+from mitten.store import Shelf, UnknownEnclosureError
+from mitten.web.pages import Pages
+from mitten.web.routes import heat, history, shelf
+from mitten.web.trust import TrustMiddleware
+
+STATIC = Path(__file__).parent / "static"
+LEAST_GZIPPED_BYTES = 1500
+
+
+def create_app(keepers_shelf: Shelf) -> FastAPI:
+    """The web application over one shelf."""
+    app = FastAPI(title="Mitten", docs_url=None, redoc_url=None)
+    app.state.shelf = keepers_shelf
+    app.state.pages = Pages()
+    app.mount("/static", StaticFiles(directory=STATIC), name="static")
+    for routes in (shelf, heat, history):
+        app.include_router(routes.router)
+    app.add_exception_handler(UnknownEnclosureError, _not_found)
+    app.add_exception_handler(404, _not_found)
+    app.add_exception_handler(NotSettledError, _not_settled)
+    # Level 1: on one machine, higher levels cost more time than they save.
+    app.add_middleware(GZipMiddleware, minimum_size=LEAST_GZIPPED_BYTES, compresslevel=1)
+    app.add_middleware(TrustMiddleware)
+    return app
+
+
+async def _not_found(request: Request, error: Exception) -> Response:
+    sentence = str(error) if isinstance(error, UnknownEnclosureError) else "There is no such page."
+    return _trouble(request, 404, sentence)
+
+
+async def _not_settled(request: Request, error: Exception) -> Response:
+    return _trouble(request, 500, f"{error} No figures are shown; the design is kept as it is.")
+
+
+def _trouble(request: Request, status: int, sentence: str) -> HTMLResponse:
+    pages: Pages = request.app.state.pages
+    return pages.answer(request, "trouble.html", {"sentence": sentence}, status)

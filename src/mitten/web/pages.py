@@ -1,0 +1,44 @@
+"""Filling templates."""
+
+from pathlib import Path
+from typing import Any
+
+from fastapi import Request
+from fastapi.responses import HTMLResponse
+from fastapi.templating import Jinja2Templates
+from jinja2 import Environment, FileSystemLoader, StrictUndefined
+
+from mitten import __version__
+
+TEMPLATES = Path(__file__).parent / "templates"
+
+
+class Pages:
+    """The templates, strict about names that are missing."""
+
+    def __init__(self) -> None:
+        environment = Environment(
+            loader=FileSystemLoader(TEMPLATES),
+            autoescape=True,
+            undefined=StrictUndefined,
+            trim_blocks=True,
+            lstrip_blocks=True,
+        )
+        environment.globals["version"] = __version__
+        environment.filters["degrees"] = degrees
+        environment.filters["plain"] = plain
+        self._templates = Jinja2Templates(env=environment)
+
+    def answer(self, request: Request, name: str, context: dict[str, Any], status: int = 200) -> HTMLResponse:
+        """A filled template as an answer."""
+        return self._templates.TemplateResponse(request, name, context, status_code=status)
+
+
+def plain(value: float) -> str:
+    """A number without needless decimals."""
+    return f"{value:g}"
+
+
+def degrees(celsius: float) -> str:
+    """A temperature with one decimal; a figure that would read -0.0 reads 0.0."""
+    return f"{round(celsius, 1) + 0.0:.1f}"

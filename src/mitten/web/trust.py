@@ -1,0 +1,78 @@
+"""Who may ask for what: known host names, writes from our own pages only, and a strict content policy."""
+
+from urllib.parse import urlsplit
+
+from starlette.datastructures import Headers, MutableHeaders
+from starlette.responses import PlainTextResponse
+from starlette.types import ASGIApp, Message, Receive, Scope, Send
+
+HOST_NAMES = frozenset({"127.0.0.1", "localhost", "[::1]", "testserver"})
+SAFE_METHODS = frozenset({"GET", "HEAD", "OPTIONS"})
+MOST_BODY_BYTES = 1_200_000
+"""A design file and the form around it."""
+
+POLICY = "; ".join(
+    (
+        "default-src 'self'",
+        "img-src 'self' data:",
+        "style-src 'self'",
+        "script-src 'self'",
+        "object-src 'none'",
+        "base-uri 'none'",
+        "form-action 'self'",
+        "frame-ancestors 'none'",
+    )
+)
+HEADERS = {
+    "content-security-policy": POLICY,
+    "x-content-type-options": "nosniff",
+    "referrer-policy": "same-origin",
+    "cross-origin-opener-policy": "same-origin",
+}
+
+
+class TrustMiddleware:
+    """Refuses strangers' requests before any route sees them, and adds the policy to every answer."""
+
+    def __init__(self, app: ASGIApp) -> None:
+        self.app = app
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        """Answer or pass on one request."""
+        if scope["type"] != "http":
+            await self.app(scope, receive, send)
+            return
+        refusal = _refusal(scope["method"], Headers(scope=scope))
+        if refusal is not None:
+            await refusal(scope, receive, send)
+            return
+
+        async def send_with_policy(message: Message) -> None:
+            if message["type"] == "http.response.start":
+                MutableHeaders(scope=message).update(HEADERS)
+            await send(message)
+
+        await self.app(scope, receive, send_with_policy)
+
+
+def _refusal(method: str, headers: Headers) -> PlainTextResponse | None:
+    host = headers.get("host", "")
+    if _name_of(host) not in HOST_NAMES:
+        return PlainTextResponse("This address is not served here.", 421)
+    if method not in SAFE_METHODS and not _from_our_own_page(headers, host):
+        return PlainTextResponse("Changes are taken only from Mitten's own pages.", 403)
+    if int(headers.get("content-length") or 0) > MOST_BODY_BYTES:
+        return PlainTextResponse("That is far larger than any design; nothing was stored.", 413)
+    return None
+
+
+def _name_of(host: str) -> str:
+    return host if host.endswith("]") else host.rpartition(":")[0] or host
+
+
+def _from_our_own_page(headers: Headers, host: str) -> bool:
+    site = headers.get("sec-fetch-site")
+    if site is not None:
+        return site in ("same-origin", "none")
+    origin = headers.get("origin")
+    return origin is None or urlsplit(origin).netloc == host

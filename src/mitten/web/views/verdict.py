@@ -1,0 +1,97 @@
+"""The margin: targets, findings and power, in the words of the page."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from markupsafe import Markup
+
+from mitten.core.design import Design
+from mitten.core.judge import Assessment, Finding, TargetVerdict
+from mitten.core.judge.targets import NOT_JUDGED
+from mitten.draw import target_bar
+
+SHAPES = {"meets": "●", "near": "▲", "misses": "◆"}
+
+
+@dataclass(frozen=True)
+class TargetRow:
+    """One row: name, worst condition, word and shape, bar and figure."""
+
+    label: str
+    when: str
+    word: str
+    shape: str
+    value_c: float
+    wanted: str
+    bar: Markup
+
+
+@dataclass(frozen=True)
+class Margin:
+    """The verdict column."""
+
+    headline: str
+    tone: str
+    animal: str
+    count: str
+    rows: Sequence[TargetRow]
+    findings: Sequence[Finding]
+    power: str
+    not_judged: str
+    kept: Sequence[str]
+
+
+def margin(assessment: Assessment) -> Margin:
+    """The margin of an assessment."""
+    animal = f"{assessment.species.label}, {assessment.design.animal.stage}"
+    missed = len(assessment.missed)
+    judged = len(assessment.verdicts)
+    return Margin(
+        headline=assessment.headline,
+        tone=tone(assessment),
+        animal=animal,
+        count=f"{judged} targets judged, {missed} missed" if missed else f"{judged} targets judged, none missed",
+        rows=[_row(verdict) for verdict in assessment.verdicts],
+        findings=assessment.findings,
+        power=_power(assessment.design),
+        not_judged=", ".join(NOT_JUDGED),
+        kept=kept_unused(assessment.design),
+    )
+
+
+def tone(assessment: Assessment) -> str:
+    """How the verdict is coloured: its words say the same."""
+    if assessment.stops:
+        return "stop"
+    if assessment.missed:
+        return "misses"
+    return "near" if any(verdict.word == "near" for verdict in assessment.verdicts) else "meets"
+
+
+def _row(verdict: TargetVerdict) -> TargetRow:
+    return TargetRow(
+        label=verdict.label,
+        when=f"{verdict.condition.label.lower()}, room {verdict.condition.room_c:g}°",
+        word=verdict.word,
+        shape=SHAPES[verdict.word],
+        value_c=verdict.value_c,
+        wanted=f"wants {verdict.low:g}–{verdict.high:g}",
+        bar=target_bar(verdict),
+    )
+
+
+def watts(design: Design, time: str) -> float:
+    """Electrical power that runs by ``day`` or ``night``."""
+    return sum(heater.watts * heater.dim for heater in design.heaters if heater.on in (time, "always"))
+
+
+def _power(design: Design) -> str:
+    return f"{watts(design, 'day'):g} W by day, {watts(design, 'night'):g} W by night"
+
+
+def kept_unused(design: Design) -> list[str]:
+    """Entries that are kept with the design but do not enter these figures, in words."""
+    kept = []
+    if design.room.winter.rh is not None or design.room.summer.rh is not None:
+        kept.append("room humidity")
+    return kept
