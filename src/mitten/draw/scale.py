@@ -7,7 +7,7 @@ from mitten.core.design import Design
 LEFT, RIGHT = 46.0, 14.0
 TOP = 34.0
 SHEET_WIDTH = 640.0
-SECTION_HEIGHT = 310.0
+SECTION_HEIGHT = 390.0
 ABOVE_LID_M = 0.16
 """Space drawn above the lid when a lamp hangs there."""
 

@@ -24,6 +24,10 @@ LEAST_WALL = 2.5
 LABELLED_LENGTH = 60.0
 """Isotherms shorter than this in drawing units carry no label."""
 
+LETTER = 6.0
+"""Mean width of a letter of a label."""
+
+CLEAR_OF_LABELS = 30.0
 LAMP_WIDTH_M, LAMP_HEIGHT_M = 0.10, 0.09
 BEAM_DRAWN_TO = 0.5
 
@@ -60,7 +64,22 @@ def air_grid(climate: Climate) -> tuple[Array, Array, Array]:
 
 def _air(climate: Climate, scale: Scale, labels: bool) -> Markup:
     xs, zs, values = air_grid(climate)
-    return group(*_bands(xs, zs, values, scale), *(_isotherms(xs, zs, values, scale) if labels else ()))
+    isotherms = _isotherms(xs, zs, values, scale, _taken_places(climate.design, scale)) if labels else ()
+    return group(*_bands(xs, zs, values, scale), *isotherms)
+
+
+def _taken_places(design: Design, scale: Scale) -> list[tuple[float, float]]:
+    """Where words and lamps already stand, so that isotherm labels keep clear of them."""
+    ground_m = design.substrate.depth_m
+    taken = []
+    for heater in design.heaters:
+        x, low_m = scale.x(heater.x_m), _landing(design, heater)[0]
+        taken += [(x, scale.y(heater.z_m)), (x + 15, scale.y((heater.z_m + low_m) / 2))]
+        taken += [(x - step, scale.y(heater.z_m + LAMP_HEIGHT_M / 2)) for step in (40, 80, 120)]
+    for site in design.sites:
+        label_y = scale.y(site.top_m(ground_m)) - 8
+        taken += [(scale.x(site.x_m) + step, label_y) for step in (-40, 0, 40)]
+    return taken
 
 
 def _bands(xs: Array, zs: Array, values: Array, scale: Scale) -> Iterator[Markup]:
@@ -82,10 +101,10 @@ def _path(points: Array, scale: Scale) -> str:
     return "M" + "L".join(f"{number(scale.x(x))} {number(scale.y(z))}" for x, z in points)
 
 
-def _isotherms(xs: Array, zs: Array, values: Array, scale: Scale) -> Iterator[Markup]:
-    """Lines between the bands, the long ones labelled once in their middle, clear of other labels."""
+def _isotherms(xs: Array, zs: Array, values: Array, scale: Scale, taken: list[tuple[float, float]]) -> Iterator[Markup]:
+    """Lines between the bands, the long ones labelled once, clear of the places taken already."""
     generator = contour_generator(xs, zs, values, line_type=LineType.Separate)
-    labelled: list[tuple[float, float]] = []
+    labelled = list(taken)
     for level in band_levels(float(values.min()), float(values.max()))[1:-1]:
         for points in cast("list[Array]", generator.lines(level)):
             yield element("path", d=_path(points, scale), class_="isotherm")
@@ -99,11 +118,11 @@ def _label_place(points: Array, scale: Scale, taken: list[tuple[float, float]]) 
     drawn = np.column_stack([points[:, 0] * scale.per_m, points[:, 1] * scale.per_m])
     if np.linalg.norm(np.diff(drawn, axis=0), axis=1).sum() < LABELLED_LENGTH:
         return None
-    for share in (0.5, 0.3, 0.7):
+    for share in (0.5, 0.3, 0.7, 0.15, 0.85):
         x, z = points[int(share * (len(points) - 1))]
         place = float(scale.x(x)), float(scale.y(z))
         inside = scale.left + 14 < place[0] < scale.left + scale.width - 14 and 0.06 < z < scale.height_m - 0.02
-        if inside and all(np.hypot(place[0] - a, place[1] - b) > 30 for a, b in taken):
+        if inside and all(np.hypot(place[0] - a, place[1] - b) > CLEAR_OF_LABELS for a, b in taken):
             return place
     return None
 
@@ -217,17 +236,19 @@ def _heater(design: Design, heater: Heater, scale: Scale, labels: bool, running:
     if labels:
         half_angle = np.deg2rad(heater.lamp.beam_half_angle_deg or kind.half_angle_deg)
         parts = [*(_beam(design, heater, scale, float(half_angle)) if running else ()), lamp]
-        parts.append(_heater_label(heater, kind.label, scale, x, y, half, high, running))
+        words = f"{heater.watts:g} W {kind.label}" + ("" if running else ", off")
+        parts.append(_heater_label(words, x, y, half, high))
         parts.append(_clearance(design, heater, scale, x, y))
     return group(*parts)
 
 
-def _heater_label(heater: Heater, kind: str, scale: Scale, x: float, y: float, half: float, high: float,
-                  running: bool) -> Markup:  # fmt: skip
-    words = f"{heater.watts:g} W {kind}" + ("" if running else ", off")
-    if heater.x_m > scale.length_m / 2:
-        return text(x - half - 8, y - high / 2 + 4, words, "heater-label", "end")
-    return text(x + half + 8, y - high / 2 + 4, words, "heater-label")
+def _heater_label(words: str, x: float, y: float, half: float, high: float) -> Markup:
+    """Beside the lamp, on the side where the words fit; to the left where they fit on both."""
+    room_needed = half + 8 + LETTER * len(words)
+    baseline = y - high / 2 + 4
+    if x - room_needed > 2:
+        return text(x - half - 8, baseline, words, "heater-label", "end")
+    return text(x + half + 8, baseline, words, "heater-label")
 
 
 def _beam(design: Design, heater: Heater, scale: Scale, half_angle: float) -> Iterator[Markup]:

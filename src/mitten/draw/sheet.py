@@ -17,8 +17,8 @@ RULER = 34.0
 THUMB = (260.0, 150.0)
 
 
-def heat_sheet(climate: Climate, targets: Targets) -> Markup:
-    """Section above slope, one ruler under both."""
+def heat_sheet(climate: Climate, targets: Targets, day: bool) -> Markup:
+    """Section above slope, one ruler under both; ``day`` says which targets the slope shows."""
     scale = scale_of(climate.design)
     slope_top = scale.floor_y + 14 + BETWEEN
     ruler_y = slope_top + SLOPE_HEIGHT
@@ -28,7 +28,7 @@ def heat_sheet(climate: Climate, targets: Targets) -> Markup:
         _title("Section", scale.y(scale.height_m / 2)),
         _title("Slope", slope_top + SLOPE_HEIGHT / 2),
         section(climate, scale),
-        slope(climate, targets, scale, slope_top, SLOPE_HEIGHT),
+        slope(climate, targets, day, scale, slope_top, SLOPE_HEIGHT),
         _ruler(scale, ruler_y),
         viewBox=f"0 0 {SHEET_WIDTH:g} {height:g}",
         class_="heat-sheet",

@@ -19,11 +19,12 @@ Curve = list[tuple[float, float]]
 Band = tuple[str, tuple[float, float], tuple[float, float], str]
 
 
-def slope(climate: Climate, targets: Targets, scale: Scale, top: float, height: float) -> Markup:
+def slope(climate: Climate, targets: Targets, day: bool, scale: Scale, top: float, height: float) -> Markup:
     """Two curves over target stripes, on the section's x axis, between ``top`` and ``top + height``."""
     xs, surface = surface_line(climate)
     air = np.array([climate.air_at(float(x), climate.low_air_m) for x in xs])
-    low_c, high_c = _span(surface, air, targets)
+    bands = _bands(climate, targets, day)
+    low_c, high_c = _span(surface, air, bands)
 
     def y(temperature_c: float) -> float:
         return top + height * (high_c - temperature_c) / (high_c - low_c)
@@ -32,10 +33,10 @@ def slope(climate: Climate, targets: Targets, scale: Scale, top: float, height: 
     surface_curve = [(scale.x(x), y(c)) for x, c in zip(xs, surface, strict=True)]
     return group(
         *_grid(scale, y, low_c, high_c),
-        *_stripes(climate, targets, scale, y),
+        *_stripes(bands, scale, y),
         polyline(air_curve, "air-line"),
         polyline(surface_curve, "surface-line"),
-        *_stripe_labels(climate, targets, scale, y, [air_curve, surface_curve]),
+        *_stripe_labels(bands, scale, y, [air_curve, surface_curve]),
         class_="slope",
     )
 
@@ -55,9 +56,9 @@ def surface_line(climate: Climate) -> tuple[Array, Array]:
     return xs, spots
 
 
-def _span(surface: Array, air: Array, targets: Targets) -> tuple[float, float]:
-    lowest = min(float(surface.min()), float(air.min()), targets.cool_air_c[0])
-    highest = max(float(surface.max()), float(air.max()), targets.basking_surface_c[1])
+def _span(surface: Array, air: Array, bands: Sequence[Band]) -> tuple[float, float]:
+    lowest = min(float(surface.min()), float(air.min()), *(band[1][0] for band in bands))
+    highest = max(float(surface.max()), float(air.max()), *(band[1][1] for band in bands))
     low, high = np.floor(lowest / 2) * 2 - 2, np.ceil(highest / 2) * 2 + 2
     return float(low), float(max(high, low + LEAST_SPAN_C))
 
@@ -69,18 +70,20 @@ def _grid(scale: Scale, y: Callable[[float], float], low_c: float, high_c: float
         yield text(scale.left - 8, y(tick) + 4, f"{tick:g}°", "tick", "end")
 
 
-def _stripes(climate: Climate, targets: Targets, scale: Scale, y: Callable[[float], float]) -> Iterator[Markup]:
+def _stripes(bands: Sequence[Band], scale: Scale, y: Callable[[float], float]) -> Iterator[Markup]:
     """Target bands over the part of the length they belong to."""
-    for _, (low, high), (start, stop), class_ in _bands(climate, targets):
+    for _, (low, high), (start, stop), class_ in bands:
         x, width = scale.x(start), (stop - start) * scale.per_m
         yield rect(x, y(high), width, y(low) - y(high), class_)
 
 
-def _bands(climate: Climate, targets: Targets) -> tuple[Band, ...]:
+def _bands(climate: Climate, targets: Targets, day: bool) -> tuple[Band, ...]:
     """Name, range, part of the length and class of each target band."""
     length = climate.design.enclosure.length_m
     warm = (length * (1 - END_SHARE), length) if climate.warm_is_right else (0.0, length * END_SHARE)
     cool = (0.0, length * END_SHARE) if climate.warm_is_right else (length * (1 - END_SHARE), length)
+    if not day:
+        return (("night air", targets.night_c, (0.0, length), "stripe"),)
     return (
         ("basking surface", targets.basking_surface_c, warm, "stripe hot"),
         ("warm air", targets.warm_air_c, warm, "stripe"),
@@ -89,10 +92,10 @@ def _bands(climate: Climate, targets: Targets) -> tuple[Band, ...]:
 
 
 def _stripe_labels(
-    climate: Climate, targets: Targets, scale: Scale, y: Callable[[float], float], curves: Sequence[Curve]
+    bands: Sequence[Band], scale: Scale, y: Callable[[float], float], curves: Sequence[Curve]
 ) -> Iterator[Markup]:
     """Names of the stripes, each in the free place of its stripe that is farthest from both curves."""
-    for name, (low, high), (start, _), _ in _bands(climate, targets):
+    for name, (low, high), (start, _), _ in bands:
         x, words = scale.x(start) + 5, f"{name} {low:g}–{high:g}"
         reach = x, x + LABEL_WIDTH_PER_LETTER * len(words)
         places = (y(high) + 12, y(low) - 4, y(high) - 5, y(low) + 13)

@@ -6,7 +6,7 @@ from fastapi import APIRouter, Form, Query, Request
 from fastapi.responses import HTMLResponse, Response
 
 from mitten.core.design import BadDesignError, Design
-from mitten.core.judge import read_condition, solve_condition
+from mitten.core.judge import Condition, read_condition, solve_condition
 from mitten.draw import heat_sheet
 from mitten.store import Shelved
 from mitten.web.edits import EditError, HeaterForm, RoomForm, edit_heater, edit_room, summary_of
@@ -69,8 +69,9 @@ def preview_heater(
         return Response(status_code=422)
     kept = assessed(shelved.design)
     start = next((climate.state for c, climate in kept.climates.items() if c.name == condition), None)
-    climate = solve_condition(design, read_condition(design, condition), start)
-    return Response(str(heat_sheet(climate, kept.targets)), media_type="image/svg+xml")
+    shown = _condition(design, condition)
+    climate = solve_condition(design, shown, start)
+    return Response(str(heat_sheet(climate, kept.targets, shown.day)), media_type="image/svg+xml")
 
 
 @router.post("/enclosures/{enclosure_id}/undo", response_class=HTMLResponse, responses={404: {}})
@@ -99,10 +100,14 @@ def _saved(shelf: TheShelf, shelved: Shelved, design: Design) -> Shelved:
 def _bench(
     request: Request, pages: ThePages, shelved: Shelved, condition: str, error: EditError | None = None
 ) -> Response:
-    try:
-        shown = read_condition(shelved.design, condition)
-    except BadDesignError:
-        shown = read_condition(shelved.design, MAIN_CONDITION)
-    view = heat_view(shelved, assessed(shelved.design), shown, error)
+    view = heat_view(shelved, assessed(shelved.design), _condition(shelved.design, condition), error)
     template = "bench.html" if request.headers.get("hx-request") else "heat.html"
     return pages.answer(request, template, {"view": view}, 422 if error else 200)
+
+
+def _condition(design: Design, text: str) -> Condition:
+    """The condition asked for; the main one, where an old address names none."""
+    try:
+        return read_condition(design, text)
+    except BadDesignError:
+        return read_condition(design, MAIN_CONDITION)

@@ -94,7 +94,7 @@ def heat_view(shelved: Shelved, assessment: Assessment, shown: Condition, error:
         shelved=shelved,
         shown=shown,
         tabs=[_tab(condition, shown, assessment) for condition in seasonal(design)],
-        drawing=heat_sheet(climate, assessment.targets),
+        drawing=heat_sheet(climate, assessment.targets, shown.day),
         legend=legend(),
         heaters=[_heater(design, heater, climate, _for(error, heater.name)) for heater in design.heaters],
         room=_room(design, _for(error, "room")),

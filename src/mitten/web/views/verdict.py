@@ -71,7 +71,7 @@ def tone(assessment: Assessment) -> str:
 def _row(verdict: TargetVerdict) -> TargetRow:
     return TargetRow(
         label=verdict.label,
-        when=f"{verdict.condition.label.lower()}, room {verdict.condition.room_c:g}°",
+        when=f"{verdict.condition.label.lower()}, {verdict.condition.room_c:g}°",
         word=verdict.word,
         shape=SHAPES[verdict.word],
         value_c=verdict.value_c,

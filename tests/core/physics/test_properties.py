@@ -1,0 +1,145 @@
+"""What must hold for every design: sources without control, geometry fixed while one thing is changed."""
+
+from typing import Any
+
+import numpy as np
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from mitten.core.physics.climate import Climate, solve_climate
+from tests.designs import Data, box_data, lamp, ledge_data, read, tank_data
+
+EXAMPLES = 25
+SAME_K = 0.03
+"""Two solutions that should be equal may differ by what settling leaves."""
+
+KINDS = st.sampled_from(["halogen-flood", "halogen-spot", "incandescent-reflector", "ceramic-emitter"])
+WATTS = st.floats(5.0, 150.0)
+PLACES = st.floats(0.15, 1.05)
+HEIGHTS = st.floats(0.3, 0.58)
+ROOMS = st.floats(10.0, 30.0)
+
+
+def climate_of(design: Data, room_c: float = 21.0) -> Climate:
+    known = read(design)
+    return solve_climate(known, room_c, known.heaters)
+
+
+@settings(max_examples=EXAMPLES)
+@given(kind=KINDS, watts=WATTS, more=st.floats(1.0, 100.0), x_m=PLACES, z_m=HEIGHTS)
+def test_more_watts_never_lower_the_mean_air(kind: str, watts: float, more: float, x_m: float, z_m: float) -> None:
+    place: dict[str, Any] = {"kind": kind, "x_m": x_m, "z_m": z_m}
+    weak, strong = (climate_of(box_data(watts=power, **place)) for power in (watts, watts + more))
+    assert strong.air.mean_c >= weak.air.mean_c - SAME_K
+    assert strong.floor.hottest()[0] >= weak.floor.hottest()[0] - SAME_K
+
+
+@settings(max_examples=EXAMPLES)
+@given(watts=WATTS, x_m=PLACES, room_c=ROOMS, warmer=st.floats(0.5, 10.0))
+def test_a_colder_room_is_never_warmer_inside(watts: float, x_m: float, room_c: float, warmer: float) -> None:
+    design = box_data(watts=watts, x_m=x_m)
+    cold, warm = climate_of(design, room_c), climate_of(design, room_c + warmer)
+    assert np.all(warm.state.surface_c >= cold.state.surface_c - SAME_K)
+    assert warm.air.mean_c >= cold.air.mean_c - SAME_K
+
+
+@settings(max_examples=EXAMPLES)
+@given(watts=WATTS, x_m=PLACES, area_cm2=st.floats(5.0, 200.0), more=st.floats(5.0, 400.0))
+def test_more_vent_never_moves_the_air_away_from_the_rooms(
+    watts: float, x_m: float, area_cm2: float, more: float
+) -> None:
+    means = []
+    for area in (area_cm2, area_cm2 + more):
+        design = box_data(watts=watts, x_m=x_m)
+        for vent in design["enclosure"]["vents"]:
+            vent["area_cm2"] = area
+        means.append(climate_of(design).air.mean_c)
+    assert means[1] <= means[0] + SAME_K
+
+
+@settings(max_examples=EXAMPLES)
+@given(kind=KINDS, watts=WATTS, x_m=PLACES, z_m=HEIGHTS, tilt_deg=st.floats(-30.0, 30.0))
+def test_a_mirrored_design_gives_the_mirrored_answer(
+    kind: str, watts: float, x_m: float, z_m: float, tilt_deg: float
+) -> None:
+    here = box_data(kind=kind, watts=watts, x_m=x_m, z_m=z_m, tilt_deg=tilt_deg)
+    there = box_data(kind=kind, watts=watts, x_m=1.2 - x_m, z_m=z_m, tilt_deg=-tilt_deg)
+    for vent in there["enclosure"]["vents"]:
+        vent["face"] = {"left": "right", "right": "left"}[vent["face"]]
+    one, other = climate_of(here), climate_of(there)
+    assert np.abs(one.floor.temperature_c - other.floor.temperature_c[:, ::-1]).max() < SAME_K
+    assert np.abs(one.state.air_c - other.state.air_c[::-1]).max() < SAME_K
+
+
+@settings(max_examples=EXAMPLES)
+@given(kind=KINDS, watts=st.floats(20.0, 150.0), x_m=PLACES)
+def test_the_ground_is_hottest_under_the_lamp(kind: str, watts: float, x_m: float) -> None:
+    climate = climate_of(box_data(kind=kind, watts=watts, x_m=x_m, z_m=0.4))
+    assert abs(climate.floor.hottest()[1][0] - x_m) < 0.08
+
+
+@settings(max_examples=EXAMPLES)
+@given(
+    kind=KINDS,
+    watts=WATTS,
+    room_c=ROOMS,
+    length_m=st.floats(0.3, 2.4),
+    depth_m=st.floats(0.3, 1.2),
+    height_m=st.floats(0.3, 1.2),
+    place=st.tuples(st.floats(0.1, 0.9), st.floats(0.1, 0.9), st.floats(0.5, 0.95)),
+    mesh=st.booleans(),
+)
+def test_every_box_settles_with_its_energy_accounted_for(
+    kind: str,
+    watts: float,
+    room_c: float,
+    length_m: float,
+    depth_m: float,
+    height_m: float,
+    place: tuple[float, float, float],
+    mesh: bool,
+) -> None:
+    design = tank_data()
+    design["enclosure"] = {"length_m": length_m, "depth_m": depth_m, "height_m": height_m}
+    if mesh:
+        design["enclosure"]["lid_mesh"] = {"mesh": "mesh-fine"}
+    height = {"z_m": height_m * place[2]}
+    design["heaters"] = [lamp(kind=kind, watts=watts, x_m=length_m * place[0], y_m=depth_m * place[1], **height)]
+    climate = climate_of(design, room_c)
+    energy = climate.state.energy
+    assert abs(energy.residual_w) < 1e-3 * energy.in_w + 1e-3
+    assert climate.state.surface_c.min() > room_c - SAME_K
+    assert climate.state.air_c.min() > room_c - SAME_K
+
+
+def test_a_solution_begun_nearby_is_the_same_solution() -> None:
+    first, second = read(ledge_data(watts=60.0)), read(ledge_data(watts=75.0))
+    near = solve_climate(first, 21.0, first.heaters)
+    begun = solve_climate(second, 21.0, second.heaters, start=near.state)
+    fresh = solve_climate(second, 21.0, second.heaters)
+    assert np.abs(begun.state.surface_c - fresh.state.surface_c).max() < SAME_K
+
+
+def test_white_walls_keep_more_of_a_lamps_light_than_clear_glass() -> None:
+    white = box_data()
+    clear = box_data()
+    for panel in clear["enclosure"]["panels"].values():
+        panel.update(material="glass", thickness_mm=4.0)
+    boards, tank = climate_of(white), climate_of(clear)
+    assert boards.state.energy.as_shortwave_w < tank.state.energy.as_shortwave_w
+    assert boards.air.mean_c > tank.air.mean_c
+
+
+def test_a_ceramic_emitter_warms_the_ceiling_air_more_than_a_flood_of_its_watts() -> None:
+    ceramic, flood = (climate_of(box_data(kind=kind, z_m=0.45)) for kind in ("ceramic-emitter", "halogen-flood"))
+    assert ceramic.air.top_c > flood.air.top_c
+    assert flood.floor.hottest()[0] > ceramic.floor.hottest()[0]
+
+
+def test_a_substrate_that_insulates_is_hotter_on_top_and_cooler_at_its_base() -> None:
+    fibre, sand = box_data(), box_data()
+    fibre["substrate"] = {"material": "coconut-fibre", "depth_mm": 40.0}
+    sand["substrate"] = {"material": "dry-sand", "depth_mm": 40.0}
+    loose, dense = climate_of(fibre), climate_of(sand)
+    assert loose.floor.hottest()[0] > dense.floor.hottest()[0]
+    assert loose.base_c < dense.base_c

@@ -1,0 +1,109 @@
+"""Designs that tests share, as data to be changed and read."""
+
+import json
+from copy import deepcopy
+from typing import Any
+
+from mitten.core.catalogue import load_catalogue, read_checked_design
+from mitten.core.design import Design
+
+Data = dict[str, Any]
+
+
+def steady_room(celsius: float) -> Data:
+    """A room of one temperature the year round."""
+    season = {"day_c": celsius, "night_c": celsius}
+    return {"winter": season, "summer": dict(season)}
+
+
+def panels(material: str, thickness_mm: float, front: str = "glass") -> Data:
+    """All faces of one material, but for a glass front."""
+    box = {
+        face: {"material": material, "thickness_mm": thickness_mm} for face in ("floor", "top", "left", "right", "back")
+    }
+    return {**box, "front": {"material": front, "thickness_mm": 4.0}}
+
+
+def lamp(**changes: Any) -> Data:
+    """A 75 W halogen flood in a guarded socket."""
+    base = {
+        "name": "Lamp",
+        "kind": "halogen-flood",
+        "watts": 75.0,
+        "fixture": {"kind": "guarded-socket", "max_watts": 150.0},
+        "x_m": 0.95,
+        "y_m": 0.3,
+        "z_m": 0.5,
+    }
+    return {**base, **changes}
+
+
+def data(enclosure: Data, heaters: list[Data], **changes: Any) -> Data:
+    """A design's data for a rosy boa in a room of 21 °C."""
+    return {
+        "format": "mitten-design/1",
+        "animal": {"species": "rosy-boa"},
+        "room": steady_room(21.0),
+        "enclosure": enclosure,
+        "heaters": heaters,
+        **changes,
+    }
+
+
+GLASS_TANK: Data = {"length_m": 0.9, "depth_m": 0.45, "height_m": 0.45, "lid_mesh": {"mesh": "mesh-standard"}}
+PVC_BOX: Data = {
+    "length_m": 1.2,
+    "depth_m": 0.6,
+    "height_m": 0.6,
+    "panels": panels("foam-pvc-white", 10.0),
+    "vents": [{"face": "left", "area_cm2": 40.0, "z_m": 0.1}, {"face": "right", "area_cm2": 40.0, "z_m": 0.52}],
+}
+MELAMINE_BOX: Data = {
+    "length_m": 0.9,
+    "depth_m": 0.45,
+    "height_m": 0.45,
+    "panels": panels("melamine", 16.0),
+    "vents": [{"face": "back", "area_cm2": 30.0, "z_m": 0.38}],
+    "door_gap_mm": 2.0,
+}
+LEDGE: Data = {
+    "name": "Ledge",
+    "role": "basking",
+    "material": "slate",
+    "x_m": 0.94,
+    "y_m": 0.3,
+    "length_m": 0.3,
+    "depth_m": 0.26,
+    "z_m": 0.16,
+    "thickness_mm": 25.0,
+}
+
+
+def tank_data() -> Data:
+    """The glass tank under a 100 W dome lamp."""
+    dome = lamp(
+        watts=100.0, x_m=0.72, y_m=0.225, z_m=0.47, above_mesh=True, fixture={"kind": "dome", "max_watts": 150.0}
+    )
+    return data(deepcopy(GLASS_TANK), [dome])
+
+
+def box_data(**changes: Any) -> Data:
+    """The white foam-PVC box under a 75 W flood."""
+    return data(deepcopy(PVC_BOX), [lamp(**changes)])
+
+
+def ledge_data(**changes: Any) -> Data:
+    """The foam-PVC box with a slate ledge under its lamp, for a collared lizard."""
+    design = data(deepcopy(PVC_BOX), [lamp(x_m=0.94, **changes)], sites=[deepcopy(LEDGE)])
+    return {**design, "animal": {"species": "collared-lizard"}}
+
+
+def board_data() -> Data:
+    """The melamine box with a 100 W ceramic emitter."""
+    emitter = lamp(kind="ceramic-emitter", watts=100.0, x_m=0.68, y_m=0.225, z_m=0.35)
+    return data(deepcopy(MELAMINE_BOX), [emitter])
+
+
+def read(design: Data) -> Design:
+    """The design, read as a file is."""
+    return read_checked_design(json.dumps(design), load_catalogue())
