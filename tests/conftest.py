@@ -1,9 +1,19 @@
 """Settings that all tests share."""
 
-from hypothesis import HealthCheck, settings
+from hypothesis import HealthCheck, Phase, settings
+
+from mitten.core.physics.threads import use_one_thread
+
+use_one_thread()
 
 # Solves take tens of milliseconds on a noisy machine; examples are the same in every run, so that a failure is ours.
 settings.register_profile(
-    "mitten", deadline=None, derandomize=True, database=None, suppress_health_check=[HealthCheck.too_slow]
+    "mitten",
+    deadline=None,
+    derandomize=True,
+    database=None,
+    # Without shrinking: a failing solve would be repeated for minutes.
+    phases=[Phase.explicit, Phase.generate],
+    suppress_health_check=[HealthCheck.too_slow],
 )
 settings.load_profile("mitten")

@@ -94,7 +94,7 @@ def box_data(**changes: Any) -> Data:
 
 def ledge_data(**changes: Any) -> Data:
     """The foam-PVC box with a slate ledge under its lamp, for a collared lizard."""
-    design = data(deepcopy(PVC_BOX), [lamp(x_m=0.94, **changes)], sites=[deepcopy(LEDGE)])
+    design = data(deepcopy(PVC_BOX), [lamp(**{"x_m": 0.94, **changes})], sites=[deepcopy(LEDGE)])
     return {**design, "animal": {"species": "collared-lizard"}}
 
 

@@ -15,6 +15,7 @@ import typer
 from mitten.core.catalogue import load_catalogue, read_checked_design
 from mitten.core.design import MAX_FILE_BYTES, BadDesignError, Design, MittenError, design_schema
 from mitten.core.judge import Assessment, assess, read_condition, seasonal, solve_condition
+from mitten.core.physics.threads import use_one_thread
 from mitten.reports import answer_point, assessment_report, climate_report, read_point
 
 BAD_INPUT = 2
@@ -140,6 +141,7 @@ def _bad_input(*sentences: str) -> NoReturn:
 
 def main() -> None:
     """Run the command."""
+    use_one_thread()
     try:
         app()
     except MittenError as error:

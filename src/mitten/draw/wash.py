@@ -1,25 +1,37 @@
 """The temperature wash: paper to brick, its luminance falling steadily from 16 °C to 56 °C."""
 
+from functools import cache
+
 import numpy as np
+import numpy.typing as npt
 from markupsafe import Markup
 
 from mitten.draw.svg import element
 
 COLDEST_C, HOTTEST_C = 16.0, 56.0
 STEP_C = 2.0
+GAMMA = 2.2
 PAPER_TO_BRICK = (
-    "#EEF1F0", "#DCE4E0", "#D3D9BE", "#E3D6A0", "#E5B86C", "#D58A46", "#B25A34", "#7C2E26", "#4A1A1C",
+    "#EEF1F0", "#DCE4E0", "#D8DEC5", "#E3D6A0", "#E5B86C", "#D58A46", "#B25A34", "#7C2E26", "#4A1A1C",
 )  # fmt: skip
 
 
 def colour_of(temperature_c: float) -> str:
-    """Colour of a temperature, between the nine named ones by straight lines in RGB."""
-    stops = np.array([[int(c[i : i + 2], 16) for i in (1, 3, 5)] for c in PAPER_TO_BRICK], dtype=float)
-    place = (temperature_c - COLDEST_C) / (HOTTEST_C - COLDEST_C) * (len(stops) - 1)
-    place = float(np.clip(place, 0.0, len(stops) - 1))
-    low = min(int(place), len(stops) - 2)
-    red, green, blue = (stops[low] + (stops[low + 1] - stops[low]) * (place - low)).round().astype(int)
+    """Colour of a temperature, mixed from the named ones as light mixes, so that luminance never rises."""
+    light = _light_of_stops()
+    place = (temperature_c - COLDEST_C) / (HOTTEST_C - COLDEST_C) * (len(light) - 1)
+    place = float(np.clip(place, 0.0, len(light) - 1))
+    low = min(int(place), len(light) - 2)
+    mixed = light[low] + (light[low + 1] - light[low]) * (place - low)
+    red, green, blue = (mixed ** (1 / GAMMA) * 255).round().astype(int)
     return f"#{red:02X}{green:02X}{blue:02X}"
+
+
+@cache
+def _light_of_stops() -> npt.NDArray[np.float64]:
+    """The named colours (9, 3) as amounts of light."""
+    codes = [[int(colour[i : i + 2], 16) for i in (1, 3, 5)] for colour in PAPER_TO_BRICK]
+    return (np.array(codes) / 255.0) ** GAMMA
 
 
 def band_levels(lowest_c: float, highest_c: float) -> list[float]:

@@ -25,10 +25,10 @@ UNDER_THE_LID_M = 0.10
 class HeaterForm(BaseModel):
     """A heater's fields as typed: lengths in cm, the height above the ground."""
 
-    kind: str
-    watts: str
-    x_cm: str
-    height_cm: str
+    kind: str = ""
+    watts: str = ""
+    x_cm: str = ""
+    height_cm: str = ""
     place: str = "inside"
     on: str = "day"
 
@@ -36,10 +36,10 @@ class HeaterForm(BaseModel):
 class RoomForm(BaseModel):
     """The room's temperatures as typed, in °C."""
 
-    winter_day: str
-    winter_night: str
-    summer_day: str
-    summer_night: str
+    winter_day: str = ""
+    winter_night: str = ""
+    summer_day: str = ""
+    summer_night: str = ""
 
 
 class EditError(MittenError):
@@ -139,7 +139,7 @@ def _heater_changes(old: Heater, new: Heater, ground_m: float) -> list[str]:
     if old.x_m != new.x_m:
         said.append(f"from left {old.x_m * 100:g} to {new.x_m * 100:g} cm")
     if old.z_m != new.z_m:
-        said.append(f"height {(old.z_m - ground_m) * 100:.0f} to {(new.z_m - ground_m) * 100:.0f} cm")
+        said.append(f"height {(old.z_m - ground_m) * 100:.4g} to {(new.z_m - ground_m) * 100:.4g} cm")
     if old.above_mesh != new.above_mesh:
         said.append("moved above the mesh" if new.above_mesh else "moved inside")
     if old.on != new.on:

@@ -11,12 +11,15 @@ import numpy as np
 import numpy.typing as npt
 
 from mitten.core.physics.constants import GRAVITY_M_S2, value
-from mitten.core.physics.geometry import Array, Box, Interior
+from mitten.core.physics.geometry import Array, Box, Interior, Surface
 
 COLUMN_M = 0.15
 LAYER_M = 0.12
 LEAST_ZONES = (6, 4)
 MOST_ZONES = (12, 8)
+
+LEAST_HALF_M = 5e-4
+"""Half width of a patch that stands upright on an axis: one on the border of two zones belongs to both."""
 
 
 @dataclass(frozen=True)
@@ -65,6 +68,19 @@ class Zones:
         place = (z_m - self.box.low[2]) / self.sizes_m[2]
         return np.clip(place.astype(np.intp), 0, self.layers - 1)
 
+    def column_shares(self, x_m: float, width_m: float) -> Array:
+        """Share (columns,) of a width around x that lies in each column."""
+        shares = _overlaps(np.array([x_m]), np.array([width_m / 2]), self.box.low[0], self.box.high[0], self.columns)
+        return np.asarray(shares[0])
+
+    def patch_shares(self, interior: Interior) -> Array:
+        """Share (patches, count) of each patch that lies in each zone."""
+        halves = np.concatenate([_half_sizes(surface) for surface in interior.surfaces])
+        low, high = self.box.low, self.box.high
+        along = _overlaps(interior.centres[:, 0], halves[:, 0], low[0], high[0], self.columns)
+        upwards = _overlaps(interior.centres[:, 2], halves[:, 2], low[2], high[2], self.layers)
+        return np.asarray((along[:, :, None] * upwards[:, None, :]).reshape(interior.patches, self.count))
+
     @cached_property
     def potential(self) -> Array:
         """Pseudo-inverse (count, count) of the zone graph's Laplacian: spreads a net inflow through the zones."""
@@ -84,6 +100,22 @@ class Zones:
         """Flows (across, up) that carry a net inflow (columns, layers), summing to 0, through the zones."""
         pressure = (self.potential @ inflow_m3_s.ravel()).reshape(self.columns, self.layers)
         return pressure[:-1, :] - pressure[1:, :], pressure[:, :-1] - pressure[:, 1:]
+
+
+def _half_sizes(surface: Surface) -> Array:
+    """Half lengths (patches, 3) of a surface's patches along x, y and z."""
+    half = np.zeros(3)
+    half[list(surface.in_plane)] = np.array(surface.patch_sizes) / 2
+    return np.tile(half, (surface.patches, 1))
+
+
+def _overlaps(centres: Array, halves: Array, low: float, high: float, count: int) -> Array:
+    """Share (m, count) of each span that lies in each of the equal parts of low..high; one beyond lies in the last."""
+    halves = np.maximum(halves, LEAST_HALF_M)
+    edges = np.linspace(low, high, count + 1)
+    edges[0], edges[-1] = -np.inf, np.inf
+    start, stop = (centres - halves)[:, None], (centres + halves)[:, None]
+    return np.asarray(np.maximum(np.minimum(stop, edges[1:]) - np.maximum(start, edges[:-1]), 0.0) / (stop - start))
 
 
 def build_zones(interior: Interior) -> Zones:
@@ -119,9 +151,18 @@ def plume_flows(zones: Zones, heat_w: Array, body_w: Array, air_k: float, densit
     moment = np.cumsum(lively * bottoms, axis=1)[:, :-1]
     source_height = np.divide(moment, weight, out=np.zeros_like(moment), where=weight > 0)
     interface_height = bottoms[1:]
-    rising = plume_flow_m3_s(excess, interface_height - source_height, air_k, density_kg_m3)
+    rising = plume_flow_m3_s(_felt_w(excess), interface_height - source_height, air_k, density_kg_m3)
     up = rising - rising.mean(axis=0)
     return _close_sideways(up), up
+
+
+def _felt_w(excess_w: Array) -> Array:
+    """Power that drives a plume: all of a strong excess, and less than all of a slight one.
+
+    Without this the cube root would turn a thousandth of a watt into a tenth of the flow of a watt.
+    """
+    whole = value("plume_whole")
+    return np.asarray(excess_w**3 / (excess_w**2 + whole**2))
 
 
 def _close_sideways(up: Array) -> Array:

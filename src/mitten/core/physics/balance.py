@@ -22,6 +22,9 @@ from mitten.core.physics.ventilation import AirExchange, air_exchange
 
 LuFactors = tuple[Array, npt.NDArray[np.int32]]
 
+BODY_WIDTH_M = 0.10
+"""Width over which a lamp's body gives its heat to the air: so that it passes evenly from column to column."""
+
 REFERENCE_AIR_K = 4.0
 REFERENCE_ALONG_K = 1.5
 REFERENCE_UP_K = 0.5
@@ -105,7 +108,7 @@ def load_of(prepared: Prepared, lamps: Sequence[Lamp]) -> Load:
         short += lamp.bands.short * mean
         long += lamp.bands.ir_c * mean
         body_w += _mesh_heat(prepared, landed.mesh_w)
-        body_w[zones.column_of(np.array([lamp.position[0]]))[0], -1] += lamp.body_into_air_w
+        body_w[:, -1] += lamp.body_into_air_w * zones.column_shares(lamp.position[0], BODY_WIDTH_M)
     absorbed = absorb(prepared.network, short, long)
     return Load(tuple(lamps), deposits, absorbed, absorbed.absorbed_w, body_w)
 
@@ -118,7 +121,7 @@ def _mesh_heat(prepared: Prepared, mesh_w: Array) -> Array:
     """
     zones, interior = prepared.zones, prepared.interior
     top = interior.span(interior.index_of("top"))
-    heat = np.bincount(prepared.zone_of[top], weights=mesh_w, minlength=zones.count)
+    heat = prepared.zone_shares[top].T @ mesh_w
     inside = value("mesh_heat_inside") * heat.reshape(zones.columns, zones.layers)
     return np.asarray(inside, dtype=np.float64)
 
@@ -137,10 +140,10 @@ def coefficients_at(
     """Films and flows as the temperatures (n,) and (columns, layers) make them."""
     zones, density = prepared.zones, surroundings.air_density_kg_m3
     mean_k = float(air_k.mean())
-    difference = surface_k - air_k.ravel()[prepared.zone_of]
+    difference = surface_k - prepared.zone_shares @ air_k.ravel()
     film = film_w_m2k(difference, prepared.film_tilt, prepared.film_length_m, mean_k) * prepared.convecting_m2
-    heat = np.bincount(prepared.zone_of, weights=film * difference, minlength=zones.count)
-    plumes = plume_flows(zones, np.asarray(heat, dtype=np.float64).reshape(air_k.shape), load.body_w, mean_k, density)
+    heat = _convected_w(prepared, film, surface_k, air_k)
+    plumes = plume_flows(zones, heat.reshape(air_k.shape), load.body_w, mean_k, density)
     exchange = air_exchange(prepared.openings, zones, mean_k, surroundings.room_k)
     net = plumes[0] + exchange.net[0], plumes[1] + exchange.net[1]
     transport = transport_matrix(zones, net, mixing_flows(zones, air_k), exchange.leaving)
@@ -163,22 +166,27 @@ def reference_coefficients(prepared: Prepared, surroundings: Surroundings) -> Co
     return Coefficients(film * prepared.convecting_m2, transport * surroundings.air_w_k_per_m3_s, exchange)
 
 
+def _convected_w(prepared: Prepared, film_w_k: Array, surface_k: Array, air_k: Array) -> Array:
+    """Heat (m,) that each zone takes from its parts of the patches."""
+    shares = prepared.zone_shares
+    return np.asarray(shares.T @ (film_w_k * surface_k) - (film_w_k @ shares) * air_k.ravel())
+
+
 def gaps(
     prepared: Prepared, surroundings: Surroundings, load: Load, coefficients: Coefficients,
     surface_k: Array, air_k: Array,
 ) -> tuple[Array, Array]:  # fmt: skip
     """Gain less loss in W of every patch (n,) and zone (m,)."""
-    convected = coefficients.film_w_k * (surface_k - air_k.ravel()[prepared.zone_of])
     surface = (
         load.patch_w
         + room_gain_w(prepared.network, surroundings.room_k)
         - prepared.long_loss @ emissive_power_w_m2(surface_k)
         - prepared.conduction @ (surface_k - surroundings.room_k)
-        - convected
+        - coefficients.film_w_k * (surface_k - prepared.zone_shares @ air_k.ravel())
     )
     entering_w_k = coefficients.exchange.entering.ravel() * surroundings.air_w_k_per_m3_s
     air = (
-        np.bincount(prepared.zone_of, weights=convected, minlength=prepared.zones.count)
+        _convected_w(prepared, coefficients.film_w_k, surface_k, air_k)
         + load.body_w.ravel()
         + entering_w_k * surroundings.room_k
         - coefficients.transport_w_k @ air_k.ravel()
@@ -198,25 +206,24 @@ class Factors:
     @classmethod
     def of(cls, prepared: Prepared, coefficients: Coefficients, surface_k: Array) -> "Factors":
         """Factor the system with coefficients frozen at these temperatures."""
-        film, zone_of, zones = coefficients.film_w_k, prepared.zone_of, prepared.zones.count
+        film, shares = coefficients.film_w_k, prepared.zone_shares
         air_matrix = coefficients.transport_w_k.copy()
-        air_matrix[np.diag_indices(zones)] += np.bincount(zone_of, weights=film, minlength=zones)
+        air_matrix[np.diag_indices(len(air_matrix))] += film @ shares
         air = lu_factor(air_matrix, check_finite=False)
-        by_zone = np.zeros((zones, len(film)))
-        by_zone[zone_of, np.arange(len(film))] = film
+        by_zone = shares.T * film
         answered = lu_solve(air, by_zone, check_finite=False)
         matrix = prepared.long_loss * (4 * SIGMA_W_M2K4 * surface_k**3)
         matrix += prepared.conduction
-        matrix -= film[:, None] * answered[zone_of, :]
+        matrix -= film[:, None] * (shares @ answered)
         matrix[np.diag_indices(len(film))] += film
         return cls(prepared, film, lu_factor(matrix, overwrite_a=True, check_finite=False), air)
 
     def solve(self, surface_gap: Array, air_gap: Array) -> tuple[Array, Array]:
         """Moves of surfaces (n,) and air (m,) that close the gaps."""
-        zone_of = self.prepared.zone_of
+        shares = self.prepared.zone_shares
         air_alone = lu_solve(self.air, air_gap, check_finite=False)
-        surface = lu_solve(self.surfaces, surface_gap + self.film_w_k * air_alone[zone_of], check_finite=False)
-        warmed = np.bincount(zone_of, weights=self.film_w_k * surface, minlength=len(air_gap))
+        surface = lu_solve(self.surfaces, surface_gap + self.film_w_k * (shares @ air_alone), check_finite=False)
+        warmed = shares.T @ (self.film_w_k * surface)
         return surface, lu_solve(self.air, air_gap + warmed, check_finite=False)
 
 

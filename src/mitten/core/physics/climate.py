@@ -144,7 +144,7 @@ class Climate:
         open_share = prepared.window.open_share if prepared.window else 1.0
         wire_m2 = (1 - open_share) * np.pi * prepared.interior.areas_m2[top]
         rise = stopped / np.maximum(wire_m2 * value("wire_film"), 1e-9)
-        return float((state.air_c.ravel()[prepared.zone_of[top]] + rise).max())
+        return float((prepared.zone_shares[top] @ state.air_c.ravel() + rise).max())
 
     @property
     def air_changes_per_hour(self) -> float:

@@ -40,6 +40,7 @@ CONSTANTS: dict[str, Constant] = {
     "insulation_conductivity": Constant(0.034, "W/mK", "ISO 10456: extruded polystyrene", 0.1),
     "contact": Constant(25.0, "W/m2K", f"{_START}: a slab lying on loose ground", 0.4),
     "plume": Constant(0.153, "-", "Morton, Taylor & Turner 1956: Q = 0.153 B^(1/3) z^(5/3)", 0.15),
+    "plume_whole": Constant(0.5, "W", f"{_START}: a warm place much weaker than this makes no plume of its own", 0.5),
     "neighbour_exchange": Constant(0.1, "-", f"{_START}: density exchange between columns", 0.4),
     "stable_mixing": Constant(2e-4, "m2/s", f"{_START}: eddy diffusivity in layered air", 0.6),
     "unstable_mixing": Constant(0.3, "-", f"{_START}: overturning of air that is warmer below", 0.4),

@@ -5,7 +5,6 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
-import numpy.typing as npt
 
 from mitten.core.catalogue import Catalogue, load_catalogue
 from mitten.core.design import Design, Enclosure, Site, Substrate
@@ -32,7 +31,8 @@ class Prepared:
     """Matrices and tables of one enclosure; arrays over patches (n,), zones (m,).
 
     ``conduction`` (n, n) gives the heat each patch loses through solids for its temperature above the room's:
-    panels, ground and slabs together. ``zone_of`` names the zone each patch convects to.
+    panels, ground and slabs together. ``zone_shares`` (n, m) says
+    how much of each patch convects to which zone.
     """
 
     interior: Interior
@@ -45,7 +45,7 @@ class Prepared:
     convecting_m2: Array
     film_tilt: Array
     film_length_m: Array
-    zone_of: npt.NDArray[np.intp]
+    zone_shares: Array
     mesh_share: Array
     ground: tuple[Layer, ...]
     underside_w_m2k: float
@@ -86,7 +86,6 @@ def _prepare(bare: _Bare, fineness: float) -> Prepared:
     optics = _optics(bare, interior, mesh_share, catalogue)
     network = build_network(view_factors(interior), interior.radiating_m2, optics)
     ground = ground_layers(bare.enclosure, bare.substrate, catalogue)
-    centres = interior.centres
     wires = np.ones(interior.patches)
     wires[_top(interior)] = 1.0 - mesh_share * (window.open_share if window else 0.0)
     return Prepared(
@@ -100,7 +99,7 @@ def _prepare(bare: _Bare, fineness: float) -> Prepared:
         convecting_m2=interior.exposed_m2 * wires,
         film_tilt=interior.normals[:, 2].copy(),
         film_length_m=np.concatenate([np.full(s.patches, s.characteristic_m) for s in interior.surfaces]),
-        zone_of=zones.column_of(centres[:, 0]) * zones.layers + zones.layer_of(centres[:, 2]),
+        zone_shares=zones.patch_shares(interior),
         mesh_share=mesh_share,
         ground=ground,
         underside_w_m2k=underside_w_m2k(bare.enclosure.underside),

@@ -1,0 +1,69 @@
+"""The real interface in Chromium; whatever the browser complains of fails the test."""
+
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+from playwright.sync_api import Page, Response
+
+from mitten.store import Shelf
+from tests.serving import CHROMIUM_ARGUMENTS, chromium_path, demo_server
+
+
+@pytest.fixture(scope="session")
+def browser_type_launch_args() -> dict[str, Any]:
+    return {"executable_path": chromium_path(), "args": CHROMIUM_ARGUMENTS}
+
+
+@pytest.fixture(scope="session")
+def browser_context_args() -> dict[str, Any]:
+    return {"viewport": {"width": 1280, "height": 800}}
+
+
+@pytest.fixture
+def served(tmp_path: Path) -> Iterator[tuple[str, Shelf]]:
+    with demo_server(tmp_path) as found:
+        yield found
+
+
+@pytest.fixture
+def address(served: tuple[str, Shelf]) -> str:
+    return served[0]
+
+
+@pytest.fixture
+def shelf(served: tuple[str, Shelf]) -> Shelf:
+    return served[1]
+
+
+@pytest.fixture
+def expected_statuses() -> set[int]:
+    """Error statuses that a test provokes on purpose; it adds them itself."""
+    return set()
+
+
+@pytest.fixture(autouse=True)
+def _no_complaints(page: Page, expected_statuses: set[int]) -> Iterator[None]:
+    complaints: list[str] = []
+    statuses: list[int] = []
+    page.on("pageerror", lambda error: complaints.append(f"page error: {error}"))
+
+    def on_console(message: Any) -> None:
+        # A refused edit is logged by the browser as a failed request; its status is checked below instead.
+        if message.type in ("error", "warning") and "status of" not in message.text:
+            complaints.append(f"console {message.type}: {message.text}")
+
+    def on_response(response: Response) -> None:
+        if response.status >= 400:
+            statuses.append(response.status)
+
+    page.on("console", on_console)
+    page.on("response", on_response)
+    page.add_init_script(
+        "document.addEventListener('securitypolicyviolation',"
+        " e => console.error('policy violation: ' + e.violatedDirective + ' ' + e.blockedURI))"
+    )
+    yield
+    assert complaints == []
+    assert set(statuses) <= expected_statuses

@@ -1,0 +1,153 @@
+"""Journeys through the real interface, as a keeper would make them."""
+
+import re
+from pathlib import Path
+
+from playwright.sync_api import Page, expect
+
+from mitten.store import Shelf
+from tests.designs import box_data
+
+MARK = "window.stillTheSamePage = true"
+SAME = "window.stillTheSamePage === true"
+
+
+def open_quarry(page: Page, address: str) -> None:
+    page.goto(address)
+    page.get_by_role("link", name="Quarry ledge").click()
+    expect(page.locator("#headline")).to_have_text("Every target that is judged is met in all four conditions.")
+
+
+def test_raise_the_lamp_see_the_verdict_change_reload_and_undo_through_history(
+    page: Page, address: str, shelf: Shelf
+) -> None:
+    open_quarry(page, address)
+    page.evaluate(MARK)
+    before = page.locator(".target .value").first.inner_text()
+    height = page.get_by_label("Above ground", exact=True)
+    height.fill("53")
+    height.press("Tab")
+    expect(page.locator("#headline")).to_contain_text("Basking surface is")
+    expect(page.locator("#headline")).to_contain_text("too cold on a winter day")
+    expect(page.locator(".target").first).to_have_class(re.compile("misses"))
+    assert page.locator(".target .value").first.inner_text() != before
+    expect(page.locator("#drawing .measure-label")).to_have_text("40 cm")
+    assert page.evaluate(SAME)
+
+    page.reload()
+    expect(page.get_by_label("Above ground", exact=True)).to_have_value("53")
+    expect(page.locator("#headline")).to_contain_text("too cold on a winter day")
+
+    page.get_by_role("link", name="History").click()
+    expect(page.get_by_text("Main lamp: height 45 to 53 cm")).to_be_visible()
+    page.get_by_role("button", name="Go back to this").click()
+    expect(page.locator("#headline")).to_contain_text("Every target that is judged is met")
+    expect(page.get_by_label("Above ground", exact=True)).to_have_value("45")
+    assert [revision.number for revision in shelf.history(1)] == [2, 1]
+
+
+def test_a_150_w_lamp_in_a_100_w_fixture_is_refused_with_the_reason(
+    page: Page, address: str, shelf: Shelf, expected_statuses: set[int]
+) -> None:
+    expected_statuses.add(422)
+    open_quarry(page, address)
+    power = page.get_by_label("Power")
+    power.select_option("150")
+    expect(page.get_by_text("150 W is more than the 100 W this fixture is rated for")).to_be_visible()
+    expect(power).to_have_attribute("aria-invalid", "true")
+    expect(power).to_have_value("150")
+    expect(page.locator("#drawing")).to_contain_text("60 W halogen flood")
+    assert shelf.open(1).revision == 1
+    page.reload()
+    expect(page.get_by_label("Power")).to_have_value("60")
+
+
+def test_the_drawing_follows_a_slider_and_is_stored_on_release(page: Page, address: str, shelf: Shelf) -> None:
+    open_quarry(page, address)
+    slider = page.locator("#h1-x_cm-slide")
+    lamp = page.locator("#drawing .lamp")
+    before = lamp.get_attribute("d")
+    # A pointer on its way: input events without the change that releasing sends.
+    slider.evaluate("e => { e.value = 70; e.dispatchEvent(new Event('input', {bubbles: true})) }")
+    expect(page.locator("#h1-x_cm")).to_have_value("70")
+    expect(lamp).not_to_have_attribute("d", before or "")
+    assert shelf.open(1).revision == 1
+    slider.evaluate("e => e.dispatchEvent(new Event('change', {bubbles: true}))")
+    expect(page.locator("#headline")).not_to_contain_text("Every target that is judged is met")
+    assert shelf.open(1).design.heaters[0].x_m == 0.7
+
+
+def test_conditions_change_in_place_and_keep_their_address(page: Page, address: str) -> None:
+    page.goto(f"{address}/enclosures/2")
+    page.evaluate(MARK)
+    expect(page.locator("#drawing")).not_to_contain_text("off")
+    page.get_by_role("link", name="Winter night").click()
+    expect(page.locator("#drawing")).to_contain_text("75 W halogen flood, off")
+    expect(page.locator("#drawing")).to_contain_text("night air 18–25")
+    expect(page).to_have_url(re.compile("condition=winter-night"))
+    assert page.evaluate(SAME)
+    page.get_by_label("Room on a winter night").fill("19")
+    page.keyboard.press("Enter")
+    expect(page.locator("#headline")).to_contain_text("Every target that is judged is met")
+    expect(page.get_by_role("link", name="Winter night")).to_have_attribute("aria-current", "true")
+
+
+def test_undo_and_redo_by_keyboard(page: Page, address: str) -> None:
+    open_quarry(page, address)
+    page.get_by_label("Power").focus()
+    page.keyboard.press("ArrowDown")
+    expect(page.locator("#drawing")).to_contain_text("75 W halogen flood")
+    expect(page.get_by_label("Power")).to_be_focused()
+    page.get_by_role("button", name="Undo").focus()
+    page.keyboard.press("Enter")
+    expect(page.locator("#drawing")).to_contain_text("60 W halogen flood")
+    page.get_by_role("button", name="Redo").press("Enter")
+    expect(page.locator("#drawing")).to_contain_text("75 W halogen flood")
+
+
+def test_the_lamp_moves_inside_and_above_the_mesh(page: Page, address: str) -> None:
+    page.goto(f"{address}/enclosures/2")
+    page.get_by_label("Hangs").select_option("inside")
+    expect(page.get_by_text("The animal can reach 'Dome lamp'").first).to_be_visible()
+    expect(page.get_by_label("Above ground", exact=True)).to_have_value("30")
+    page.get_by_label("Hangs").select_option("above")
+    expect(page.get_by_text("The animal can reach 'Dome lamp'")).to_have_count(0)
+
+
+def test_a_file_with_faults_lists_them_and_a_good_one_opens(
+    page: Page, address: str, tmp_path: Path, expected_statuses: set[int]
+) -> None:
+    expected_statuses.add(422)
+    bad = tmp_path / "bad.json"
+    bad.write_text('{"format": "mitten-design/1", "animal": {"species": "rosy-boa"}}')
+    page.goto(address)
+    page.get_by_label("Open a design file").set_input_files(bad)
+    page.get_by_role("button", name="Open").click()
+    expect(page.get_by_role("alert")).to_contain_text("Nothing was stored")
+    expect(page.get_by_role("alert").get_by_role("listitem")).to_have_count(2)
+    good = tmp_path / "good.json"
+    good.write_text(__import__("json").dumps(box_data()))
+    page.get_by_label("Open a design file").set_input_files(good)
+    page.get_by_role("button", name="Open").click()
+    expect(page).to_have_url(re.compile("/enclosures/4$"))
+
+
+def test_the_dangerous_enclosure_says_so_and_why(page: Page, address: str) -> None:
+    page.goto(address)
+    page.get_by_role("link", name="Attic terrarium").click()
+    expect(page.locator("#headline")).to_have_text("Dangerous. No place is cool enough on a summer day.")
+    stop = page.locator(".finding.stop").first
+    expect(stop).to_contain_text("air above 30 °C that the animal cannot leave kills it")
+    expect(page.get_by_role("link", name="Summer day")).to_contain_text("missed")
+
+
+def test_without_scripts_the_forms_still_work(
+    browser: object, address: str, browser_context_args: dict[str, object]
+) -> None:
+    context = browser.new_context(**browser_context_args, java_script_enabled=False)  # type: ignore[attr-defined]
+    page: Page = context.new_page()
+    page.goto(f"{address}/enclosures/1")
+    page.get_by_label("Power").select_option("75")
+    page.locator(".heater button").press("Enter")
+    expect(page.locator("#drawing")).to_contain_text("75 W halogen flood")
+    context.close()

@@ -1,0 +1,150 @@
+"""Conditions, verdicts and the safety rules: each rule fires, and stays quiet when it should."""
+
+from typing import Any
+
+import pytest
+
+from mitten.core.design import BadDesignError
+from mitten.core.judge import assess, read_condition, running_heaters, seasonal, solve_condition
+from mitten.core.judge.targets import outside_k
+from mitten.demo import demo_designs
+from tests.designs import Data, box_data, data, lamp, ledge_data, read, steady_room, tank_data
+
+SMALL_BOX: Data = {"length_m": 0.5, "depth_m": 0.4, "height_m": 0.4}
+
+
+def rules_of(design: Data) -> dict[str, str]:
+    """Severity of every rule that fires."""
+    return {finding.rule: finding.severity for finding in assess(read(design)).findings}
+
+
+def with_heater(**changes: Any) -> Data:
+    """A quick small box with one heater near its right end."""
+    return data(dict(SMALL_BOX), [lamp(watts=10.0, x_m=0.42, y_m=0.2, z_m=0.35, **changes)])
+
+
+@pytest.mark.parametrize(("value", "expected"), [(25.0, 0.0), (20.0, 0.0), (30.0, 0.0), (19.5, -0.5), (33.0, 3.0)])
+def test_outside_is_negative_below_and_positive_above(value: float, expected: float) -> None:
+    assert outside_k(value, (20.0, 30.0)) == expected
+
+
+def test_the_four_seasons_take_the_rooms_temperatures() -> None:
+    design = read(ledge_data())
+    assert [(c.name, c.day) for c in seasonal(design)] == [
+        ("winter-day", True), ("winter-night", False), ("summer-day", True), ("summer-night", False)
+    ]  # fmt: skip
+
+
+def test_an_explicit_room_and_a_dead_lamp_are_conditions_too() -> None:
+    design = read(ledge_data())
+    explicit = read_condition(design, "room=18.5,night")
+    assert (explicit.room_c, explicit.day) == (18.5, False)
+    dead = read_condition(design, "winter-day+dead:Lamp")
+    assert running_heaters(design, dead) == ()
+    assert solve_condition(design, dead).air.warm_c == pytest.approx(21.0, abs=0.01)
+
+
+@pytest.mark.parametrize("text", ["spring-day", "room=99,day", "winter-day+dead:Nobody", "winter-day+stuck-on", ""])
+def test_what_is_no_condition_is_refused(text: str) -> None:
+    with pytest.raises(BadDesignError):
+        read_condition(read(ledge_data()), text)
+
+
+def test_heaters_run_when_their_time_says_so() -> None:
+    heaters = [lamp(name=on, on=on, x_m=0.9 + 0.05 * i) for i, on in enumerate(("day", "night", "always"))]
+    design = read({**box_data(), "heaters": heaters})
+    by_day, by_night = (
+        running_heaters(design, read_condition(design, name)) for name in ("winter-day", "winter-night")
+    )
+    assert [h.name for h in by_day] == ["day", "always"]
+    assert [h.name for h in by_night] == ["night", "always"]
+
+
+def test_of_the_demo_one_meets_one_fails_in_winter_nights_one_is_dangerous_in_summer() -> None:
+    quarry, canyon, attic = (assess(design) for design in demo_designs())
+    assert quarry.passes
+    assert {verdict.word for verdict in quarry.verdicts} == {"meets"}
+    assert not canyon.stops
+    assert [(v.key, v.condition.name) for v in canyon.missed] == [("night_c", "winter-night")]
+    assert canyon.headline == "Night air is 3.0 K too cold on a winter night."
+    assert attic.stops[0].rule == "no-retreat-from-heat"
+    assert attic.headline == "Dangerous. No place is cool enough on a summer day."
+
+
+def test_a_verdict_stands_in_its_worst_condition() -> None:
+    verdict = next(v for v in assess(demo_designs()[0]).verdicts if v.key == "warm_air_c")
+    assert verdict.condition.name == "summer-day"
+    assert verdict.value_c == max(verdict.by_condition.values())
+    assert set(verdict.by_condition) == {"winter-day", "summer-day"}
+
+
+def test_a_figure_just_outside_is_near() -> None:
+    design = ledge_data(watts=0.0)
+    design["animal"]["targets"] = {"cool_air_c": [21.5, 26.0], "warm_air_c": [23.0, 28.0]}
+    words = {verdict.key: verdict.word for verdict in assess(read(design)).verdicts}
+    assert words["cool_air_c"] == "near"
+    assert words["warm_air_c"] == "misses"
+
+
+@pytest.mark.parametrize(
+    ("rule", "severity", "firing", "quiet"),
+    [
+        ("fixture-rating", "stop", {"fixture": {"kind": "dome", "max_watts": 5}}, {"fixture": {"kind": "dome", "max_watts": 10}}),
+        ("fixture-rating-unknown", "note", {"fixture": {"kind": "dome"}}, {"fixture": {"kind": "dome", "max_watts": 60}}),
+        ("socket-material", "stop", {"fixture": {"kind": "dome", "socket": "plastic"}}, {"fixture": {"kind": "dome"}}),
+        ("within-reach", "stop", {"fixture": {"kind": "bare-socket"}}, {"fixture": {"kind": "wire-cage"}}),
+        ("within-reach", "stop", {"fixture": {"kind": "wire-cage", "guard": False}}, {"fixture": {"kind": "dome", "guard": True}}),
+        ("light-at-night", "warn", {"on": "always"}, {"on": "day"}),
+        ("light-at-night", "warn", {"on": "night"}, {"on": "night", "kind": "ceramic-emitter"}),
+        ("coloured-lamp", "warn", {"kind": "coloured-lamp"}, {"kind": "halogen-flood"}),
+    ],
+)  # fmt: skip
+def test_a_rule_about_gear_fires_and_stays_quiet(rule: str, severity: str, firing: Data, quiet: Data) -> None:
+    assert rules_of(with_heater(**firing)).get(rule) == severity
+    assert rule not in rules_of(with_heater(**quiet))
+
+
+def test_an_animal_on_a_ledge_reaches_higher_than_from_the_ground() -> None:
+    design = box_data(watts=10.0, z_m=0.58, fixture={"kind": "dome"})
+    design["animal"] = {"species": "collared-lizard"}
+    assert "within-reach" not in rules_of(design)
+    design["sites"] = [dict(ledge_data()["sites"][0], z_m=0.40)]
+    assert rules_of(design)["within-reach"] == "stop"
+
+
+def test_a_climber_reaches_every_unguarded_lamp_inside() -> None:
+    design = with_heater(fixture={"kind": "bare-socket"})
+    design["animal"] = {"species": "gargoyle-gecko"}
+    assert rules_of(design)["within-reach"] == "stop"
+
+
+def test_a_lamp_in_the_middle_leaves_no_slope_unless_the_box_is_tall() -> None:
+    middle = data(dict(SMALL_BOX), [lamp(watts=10.0, x_m=0.25, y_m=0.2, z_m=0.35)])
+    assert rules_of(middle)["lamp-in-the-middle"] == "warn"
+    assert "lamp-in-the-middle" not in rules_of(with_heater())
+    tall = data({**SMALL_BOX, "height_m": 0.6}, [lamp(watts=10.0, x_m=0.25, y_m=0.2, z_m=0.5)])
+    assert "lamp-in-the-middle" not in rules_of(tall)
+
+
+def test_a_material_above_its_service_temperature_stops() -> None:
+    near = ledge_data(watts=150.0, z_m=0.32)
+    near["sites"][0].update(material="resin", z_m=0.2)
+    assert rules_of(near)["material-too-hot"] == "stop"
+    assert "material-too-hot" not in rules_of(ledge_data(watts=60.0))
+
+
+def test_a_burning_surface_stops_and_a_right_one_does_not() -> None:
+    assert rules_of(ledge_data(watts=150.0))["burning-surface"] == "stop"
+    assert "burning-surface" not in rules_of(ledge_data(watts=60.0))
+
+
+def test_air_that_cannot_be_left_stops_only_when_every_place_is_too_hot() -> None:
+    hot = {**tank_data(), "room": steady_room(37.0)}
+    assert rules_of(hot)["no-retreat-from-heat"] == "stop"
+    assert "no-retreat-from-heat" not in rules_of(tank_data())
+
+
+def test_the_gravest_finding_comes_first() -> None:
+    design = with_heater(kind="coloured-lamp", on="always", fixture={"kind": "bare-socket", "socket": "plastic"})
+    severities = [finding.severity for finding in assess(read(design)).findings]
+    assert severities == sorted(severities, key=["stop", "warn", "note"].index)

@@ -1,0 +1,78 @@
+"""Drawings: well-formed, to scale, on one x axis, with the wash that prints grey."""
+
+from itertools import pairwise
+from xml.etree import ElementTree
+
+import numpy as np
+import pytest
+
+from mitten.core.catalogue import load_catalogue
+from mitten.core.judge import assess, read_condition, solve_condition
+from mitten.demo import demo_designs
+from mitten.draw import colour_of, heat_sheet, target_bar, thumbnail
+from mitten.draw.scale import scale_of
+from mitten.draw.slope import surface_line
+from mitten.draw.svg import element, text
+from mitten.draw.wash import PAPER_TO_BRICK, band_levels
+from tests.designs import ledge_data, read
+
+DESIGNS = demo_designs()
+
+
+def luminance(colour: str) -> float:
+    """Relative luminance of an sRGB colour (WCAG 2)."""
+    channels = np.array([int(colour[i : i + 2], 16) / 255 for i in (1, 3, 5)])
+    linear = np.where(channels <= 0.04045, channels / 12.92, ((channels + 0.055) / 1.055) ** 2.4)
+    return float(linear @ [0.2126, 0.7152, 0.0722])
+
+
+def test_the_wash_falls_steadily_in_luminance() -> None:
+    shades = [luminance(colour_of(c)) for c in np.arange(16, 56.1, 2.0)]
+    assert all(a > b for a, b in pairwise(shades))
+    assert colour_of(0.0) == colour_of(16.0) == PAPER_TO_BRICK[0]
+    assert colour_of(90.0) == colour_of(56.0) == PAPER_TO_BRICK[-1]
+
+
+def test_bands_are_two_degrees_wide_and_cover_the_span() -> None:
+    assert band_levels(21.3, 26.1) == [20.0, 22.0, 24.0, 26.0, 28.0]
+    assert band_levels(22.0, 22.0) == [22.0, 24.0]
+
+
+@pytest.mark.parametrize("design", DESIGNS)
+@pytest.mark.parametrize("condition", ["winter-day", "winter-night"])
+def test_every_demo_drawing_is_well_formed_and_says_what_it_shows(design: object, condition: str) -> None:
+    known = next(d for d in DESIGNS if d == design)
+    wanted = read_condition(known, condition)
+    climate = solve_condition(known, wanted)
+    targets = load_catalogue().species[known.animal.species].targets
+    for drawing in (heat_sheet(climate, targets, wanted.day), thumbnail(climate)):
+        root = ElementTree.fromstring(str(drawing))  # noqa: S314
+        assert root.tag == "svg"
+        assert known.name in root.attrib["aria-label"]
+    assert f"{known.heaters[0].watts:g} W" in str(heat_sheet(climate, targets, wanted.day))
+
+
+def test_the_section_is_to_scale_both_ways() -> None:
+    scale = scale_of(read(ledge_data()))
+    across, up = scale.x(1.2) - scale.x(0.0), scale.y(0.0) - scale.y(0.6)
+    assert across / up == pytest.approx(2.0)
+
+
+def test_the_slope_follows_the_ledge_where_there_is_one() -> None:
+    design = read(ledge_data())
+    climate = solve_condition(design, read_condition(design, "winter-day"))
+    xs, surface = surface_line(climate)
+    assert surface.max() == pytest.approx(climate.sites["Ledge"].surface_c, abs=0.3)
+    assert abs(xs[surface.argmax()] - 0.94) < 0.05
+
+
+def test_names_from_the_keeper_are_escaped() -> None:
+    assert str(text(1, 2, "<b>&")) == '<text x="1" y="2" text-anchor="start">&lt;b&gt;&amp;</text>'
+    assert str(element("g", aria_label='"')) == '<g aria-label="&#34;"/>'
+
+
+def test_a_figure_far_off_its_bar_points_the_way() -> None:
+    verdicts = {verdict.key: verdict for verdict in assess(DESIGNS[2]).verdicts}
+    bar = str(target_bar(verdicts["basking_surface_c"]))
+    assert "<path" in bar
+    assert "<circle" in str(target_bar(verdicts["night_c"]))

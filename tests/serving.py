@@ -1,0 +1,63 @@
+"""A real server on a free port, for browser tests, the browser bench and the pictures."""
+
+import shutil
+import socket
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+from threading import Thread
+from time import monotonic
+
+import uvicorn
+
+from mitten.demo import demo_designs
+from mitten.store import Shelf, open_database
+from mitten.web import create_app
+
+CHROMIUM_ARGUMENTS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--no-first-run",
+]
+START_LIMIT_S = 20.0
+
+
+def chromium_path() -> str:
+    """Debian's Chromium.
+
+    Raises:
+        FileNotFoundError: it is not installed.
+    """
+    path = shutil.which("chromium")
+    if path is None:
+        raise FileNotFoundError("Chromium is not installed; install your system's 'chromium' package.")
+    return path
+
+
+@contextmanager
+def demo_server(folder: Path) -> Iterator[tuple[str, Shelf]]:
+    """Serve a fresh shelf of demo enclosures; yields its address and the shelf behind it."""
+    database = open_database(folder / "mitten.sqlite3")
+    shelf = Shelf(database)
+    for design in demo_designs():
+        shelf.add(design, "Demo")
+    listening = socket.socket()
+    listening.bind(("127.0.0.1", 0))
+    server = uvicorn.Server(uvicorn.Config(create_app(shelf), log_level="error", timeout_graceful_shutdown=1))
+    thread = Thread(target=server.run, kwargs={"sockets": [listening]}, daemon=True)
+    thread.start()
+    deadline = monotonic() + START_LIMIT_S
+    while not server.started:
+        if not thread.is_alive() or monotonic() > deadline:
+            raise RuntimeError("the server did not start")
+        thread.join(0.02)
+    try:
+        yield f"http://127.0.0.1:{listening.getsockname()[1]}", shelf
+    finally:
+        server.should_exit = True
+        thread.join()
+        listening.close()
+        database.close()

@@ -1,0 +1,139 @@
+"""The shelf: every edit a revision, undo and redo, and databases that are not ours."""
+
+import sqlite3
+from collections.abc import Iterator
+from pathlib import Path
+from threading import Thread
+
+import pytest
+
+from mitten.core.design import Design
+from mitten.demo import demo_designs
+from mitten.store import Shelf, StoreError, UnknownEnclosureError, open_database
+from mitten.store.migrations import MIGRATIONS
+
+ONE, TWO, THREE = demo_designs()
+
+
+@pytest.fixture
+def path(tmp_path: Path) -> Path:
+    return tmp_path / "data" / "mitten.sqlite3"
+
+
+@pytest.fixture
+def shelf(path: Path) -> Iterator[Shelf]:
+    database = open_database(path)
+    yield Shelf(database)
+    database.close()
+
+
+def names(shelf: Shelf) -> list[str]:
+    return [shelved.design.name for shelved in shelf.enclosures()]
+
+
+def test_what_is_put_on_the_shelf_is_there_when_it_is_opened_again(shelf: Shelf, path: Path) -> None:
+    shelf.add(ONE)
+    again = open_database(path)
+    assert [shelved.design for shelved in Shelf(again).enclosures()] == [ONE]
+    again.close()
+
+
+def test_every_edit_is_a_revision_and_none_is_lost(shelf: Shelf) -> None:
+    made = shelf.add(ONE)
+    shelf.save(made.id, TWO, "second")
+    shelf.save(made.id, THREE, "third")
+    assert [(r.number, r.summary, r.current) for r in shelf.history(made.id)] == [
+        (3, "third", True), (2, "second", False), (1, "Put on the shelf", False)
+    ]  # fmt: skip
+
+
+def test_undo_and_redo_walk_the_line_of_revisions(shelf: Shelf) -> None:
+    made = shelf.add(ONE)
+    for design in (TWO, THREE):
+        shelf.save(made.id, design, design.name)
+    assert shelf.undo(made.id).design == TWO
+    back = shelf.undo(made.id)
+    assert (back.design, back.can_undo, back.can_redo) == (ONE, False, True)
+    assert shelf.undo(made.id).design == ONE
+    assert shelf.redo(made.id).design == TWO
+    forth = shelf.redo(made.id)
+    assert (forth.design, forth.can_redo) == (THREE, False)
+    assert shelf.redo(made.id).design == THREE
+
+
+def test_an_edit_after_undo_starts_a_new_line_and_keeps_the_old(shelf: Shelf) -> None:
+    made = shelf.add(ONE)
+    shelf.save(made.id, TWO, "old line")
+    shelf.undo(made.id)
+    shelf.save(made.id, THREE, "new line")
+    assert shelf.undo(made.id).design == ONE
+    assert shelf.redo(made.id).design == THREE
+    assert shelf.go_to(made.id, 2).design == TWO
+    assert len(shelf.history(made.id)) == 3
+
+
+def test_enclosures_do_not_share_their_history(shelf: Shelf) -> None:
+    first, second = shelf.add(ONE), shelf.add(TWO)
+    shelf.save(first.id, THREE, "edit")
+    assert names(shelf) == [THREE.name, TWO.name]
+    with pytest.raises(UnknownEnclosureError):
+        shelf.go_to(second.id, 2)
+
+
+def test_an_enclosure_that_is_not_there_is_said(shelf: Shelf) -> None:
+    with pytest.raises(UnknownEnclosureError, match="no enclosure 7"):
+        shelf.open(7)
+
+
+def test_two_databases_are_kept_apart(tmp_path: Path) -> None:
+    databases = [open_database(tmp_path / name) for name in ("a", "b")]
+    here, there = (Shelf(database) for database in databases)
+    here.add(ONE)
+    there.add(TWO)
+    assert (names(here), names(there)) == ([ONE.name], [TWO.name])
+    for database in databases:
+        database.close()
+
+
+def test_edits_from_many_threads_are_all_kept(shelf: Shelf) -> None:
+    made = shelf.add(ONE)
+
+    def edit(design: Design) -> None:
+        for _ in range(5):
+            shelf.save(made.id, design, "thread")
+
+    threads = [Thread(target=edit, args=(design,)) for design in (TWO, THREE)]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join()
+    assert [revision.number for revision in shelf.history(made.id)] == list(range(11, 0, -1))
+
+
+def test_a_newer_database_is_refused_and_left_as_it_is(path: Path) -> None:
+    open_database(path).close()
+    with sqlite3.connect(path) as raw:
+        raw.execute(f"PRAGMA user_version = {len(MIGRATIONS) + 1}")
+    raw.close()
+    before = path.read_bytes()
+    with pytest.raises(StoreError, match="newer Mitten"):
+        open_database(path)
+    assert path.read_bytes() == before
+
+
+def test_a_file_that_is_no_database_is_refused(path: Path) -> None:
+    path.parent.mkdir()
+    path.write_text("not a database, " * 200)
+    with pytest.raises(StoreError, match="cannot be opened"):
+        open_database(path)
+
+
+def test_a_migration_that_fails_leaves_nothing_behind(path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    broken = (*MIGRATIONS, ("CREATE TABLE half (id INTEGER)", "THIS IS NO SQL"))
+    monkeypatch.setattr("mitten.store.database.MIGRATIONS", broken)
+    with pytest.raises(StoreError):
+        open_database(path)
+    with sqlite3.connect(path) as raw:
+        assert raw.execute("PRAGMA user_version").fetchone() == (len(MIGRATIONS),)
+        assert raw.execute("SELECT name FROM sqlite_master WHERE name = 'half'").fetchall() == []
+    raw.close()

@@ -1,0 +1,130 @@
+"""The command: what it prints, its exit codes, and that bad input stores and writes nothing."""
+
+import json
+import subprocess
+import sys
+from pathlib import Path
+from typing import Any
+
+import pytest
+from typer.testing import CliRunner
+
+from mitten.cli import app
+from mitten.core.design import write_design
+from mitten.demo import demo_designs
+from mitten.reports import read_point
+from tests.designs import Data, box_data, ledge_data, read
+
+RUN = CliRunner()
+
+
+def written(folder: Path, design: Data, name: str = "my.mitten.json") -> str:
+    path = folder / name
+    path.write_text(json.dumps(design), encoding="utf-8")
+    return str(path)
+
+
+def solved(folder: Path, design: Data, *options: str) -> list[dict[str, Any]]:
+    result = RUN.invoke(app, ["solve", written(folder, design), "--json", *options])
+    assert result.exit_code == 0, result.stderr
+    return [json.loads(line) for line in result.stdout.splitlines()]
+
+
+def test_schema_prints_json_schema() -> None:
+    schema = json.loads(RUN.invoke(app, ["schema"]).stdout)
+    assert schema["title"] == "mitten-design/1"
+    assert schema["additionalProperties"] is False
+
+
+def test_solve_prints_one_object_for_each_seasonal_condition(tmp_path: Path) -> None:
+    answers = solved(tmp_path, ledge_data())
+    assert [answer["condition"] for answer in answers] == ["winter-day", "winter-night", "summer-day", "summer-night"]
+    day, night = answers[0], answers[1]
+    assert set(day["sites"]["Ledge"]) >= {"surface_c", "air_c", "irradiance_w_m2"}
+    assert set(day["air"]) == {"warm_c", "middle_c", "cool_c", "top_c", "mean_c"}
+    assert day["heaters"]["Lamp"] == {"duty": 1.0, "watts": 75.0}
+    assert night["heaters"]["Lamp"]["watts"] == 0.0
+    assert abs(day["energy"]["residual_w"]) < 0.075
+
+
+def test_solve_answers_exact_points(tmp_path: Path) -> None:
+    points = ["0.94,0.3,0.185,surface", "0.1,0.3,0.1,air", "0.94,0.3,0.02,inside", "1.2,0.3,0.3,surface"]
+    options = [word for point in points for word in ("--at", point)]
+    answer = solved(tmp_path, ledge_data(), "--condition", "room=21,day", *options)[0]
+    ledge, air, inside, wall = (point["c"] for point in answer["points"])
+    assert ledge == pytest.approx(answer["sites"]["Ledge"]["surface_c"], abs=0.5)
+    assert 21 < air < ledge
+    assert 21 < inside < answer["floor"]["max_c"]
+    assert 21 < wall < ledge
+
+
+def test_solve_without_json_prints_lines_to_read(tmp_path: Path) -> None:
+    result = RUN.invoke(app, ["solve", written(tmp_path, box_data()), "--condition", "winter-day"])
+    assert "air.warm_c" in result.stdout
+    assert "energy.residual_w" in result.stdout
+
+
+@pytest.mark.parametrize(("index", "code"), [(0, 0), (1, 1), (2, 1)])
+def test_assess_exits_by_the_verdict(tmp_path: Path, index: int, code: int) -> None:
+    path = tmp_path / "demo.json"
+    path.write_text(write_design(demo_designs()[index]), encoding="utf-8")
+    result = RUN.invoke(app, ["assess", str(path)])
+    assert result.exit_code == code
+    report = json.loads(RUN.invoke(app, ["assess", str(path), "--json"]).stdout)
+    assert report["passes"] is (code == 0)
+    assert report["headline"] in result.stdout
+    assert len(report["conditions"]) == 4
+
+
+@pytest.mark.parametrize(
+    "design",
+    [
+        {**ledge_data(), "colour": 1},
+        ledge_data(x_m=3.0),
+        ledge_data(watts=-1),
+        ledge_data(watts=float("nan")),
+        {**ledge_data(), "enclosure": {"length_m": 1.2, "depth_m": 0.6, "height_m": 4}},
+    ],
+)
+@pytest.mark.parametrize("command", ["solve", "assess"])
+def test_a_bad_design_is_one_clear_line_and_exit_code_2(tmp_path: Path, design: Data, command: str) -> None:
+    result = RUN.invoke(app, [command, written(tmp_path, design)])
+    assert result.exit_code == 2
+    assert result.stdout == ""
+    assert len(result.stderr.splitlines()) == 1
+    assert result.stderr.startswith("my.mitten.json: ")
+
+
+@pytest.mark.parametrize("content", [b"", b"not json", b"\x00" * 100, b" " * 50_000_000])
+def test_a_file_that_is_no_design_is_exit_code_2(tmp_path: Path, content: bytes) -> None:
+    path = tmp_path / "x.json"
+    path.write_bytes(content)
+    result = RUN.invoke(app, ["assess", str(path)])
+    assert (result.exit_code, len(result.stderr.splitlines())) == (2, 1)
+
+
+def test_a_file_that_is_not_there_and_wrong_options_are_exit_code_2(tmp_path: Path) -> None:
+    good = written(tmp_path, box_data())
+    for words in (
+        ["assess", str(tmp_path / "none.json")],
+        ["solve", good, "--condition", "spring-day"],
+        ["solve", good, "--at", "0.5,0.3,air"],
+        ["solve", good, "--at", "5,0.3,0.2,air"],
+        ["solve", good, "--at", "nan,0.3,0.2,air"],
+    ):
+        result = RUN.invoke(app, words)
+        assert result.exit_code == 2, words
+        assert len(result.stderr.splitlines()) == 1
+
+
+def test_points_within_the_wrong_stuff_are_refused() -> None:
+    design = read(box_data())
+    for text in ("0.5,0.3,0.2,inside", "0.5,0.3,0.01,air"):
+        with pytest.raises(Exception, match="substrate"):
+            read_point(design, text)
+
+
+def test_the_installed_command_runs() -> None:
+    done = subprocess.run([sys.executable, "-m", "mitten", "--help"], capture_output=True, text=True, check=True)
+    for command in ("demo", "serve", "schema", "solve", "assess"):
+        assert command in done.stdout

@@ -1,0 +1,182 @@
+"""Wiring of the pages: what is shown, what an edit stores, what is refused beside its field."""
+
+import json
+from pathlib import Path
+from typing import Any
+
+import pytest
+from starlette.testclient import TestClient
+
+from mitten.core.design import write_design
+from mitten.demo import demo_designs
+from mitten.store import Shelf, open_database
+from mitten.web import create_app
+from tests.designs import ledge_data
+
+LAMP = "/enclosures/1/heaters/Main%20lamp"
+FORM = {"kind": "halogen-flood", "watts": "60", "x_cm": "94", "height_cm": "45", "place": "inside", "on": "day"}
+ROOM = {"winter_day": "20", "winter_night": "18", "summer_day": "23", "summer_night": "21"}
+
+
+def upload(client: TestClient, content: bytes) -> Any:
+    return client.post("/designs", files={"design_file": ("my.mitten.json", content)}, follow_redirects=False)
+
+
+def test_the_shelf_shows_every_enclosure_with_its_state(client: TestClient) -> None:
+    page = client.get("/").text
+    for design in demo_designs():
+        assert design.name in page
+    assert "● meets" in page
+    assert "Night air is 3.0 K too cold on a winter night." in page
+    assert "■ dangerous" in page
+    assert "175 W run by day" in page
+
+
+def test_an_empty_shelf_says_what_to_do_first(tmp_path: Path) -> None:
+    database = open_database(tmp_path / "empty.sqlite3")
+    with TestClient(create_app(Shelf(database))) as client:
+        assert "Open a design file above" in client.get("/").text
+    database.close()
+
+
+def test_the_heat_page_shows_drawing_margin_and_table(client: TestClient) -> None:
+    page = client.get("/enclosures/1").text
+    assert "<!doctype html>" in page
+    assert 'class="heat-sheet"' in page
+    assert "Every target that is judged is met" in page
+    assert "Bottom of the substrate, hottest" in page
+    assert "20 K" not in page
+
+
+def test_an_htmx_request_gets_the_bench_alone(client: TestClient) -> None:
+    page = client.get("/enclosures/1?condition=summer-day", headers={"hx-request": "true"}).text
+    assert "<!doctype" not in page
+    assert 'aria-current="true"' in page
+
+
+def test_an_unknown_condition_falls_back_to_the_main_one(client: TestClient) -> None:
+    assert 'id="tab-winter-day" class="tab shown"' in client.get("/enclosures/1?condition=nonsense").text
+
+
+def test_an_edit_is_stored_as_a_revision_with_words(client: TestClient, shelf: Shelf) -> None:
+    answer = client.post(LAMP, data={**FORM, "watts": "75", "height_cm": "48,5"})
+    assert answer.status_code == 200
+    heater = shelf.open(1).design.heater("Main lamp")
+    assert (heater.watts, heater.z_m) == (75.0, 0.545)
+    assert shelf.history(1)[0].summary == "Main lamp: 60 to 75 W; Main lamp: height 45 to 48.5 cm"
+
+
+def test_an_edit_that_changes_nothing_makes_no_revision(client: TestClient, shelf: Shelf) -> None:
+    client.post(LAMP, data=FORM)
+    assert shelf.open(1).revision == 1
+
+
+@pytest.mark.parametrize(
+    ("field", "value", "sentence"),
+    [
+        ("watts", "150", "150 W is more than the 100 W this fixture is rated for"),
+        ("watts", "-5", "Must be at least 0; it is -5."),
+        ("watts", "nan", "Must be a plain number, not NaN or infinity."),
+        ("watts", "lots", "&#39;lots&#39; is not a number."),
+        ("x_cm", "130", "Between 0 and 120 cm in this box."),
+        ("x_cm", "", "Enter a number."),
+        ("height_cm", "80", "Between 3 and 54 cm above the ground inside this box."),
+        ("height_cm", "12", "The lamp is inside &#39;Ledge&#39; or touches it; hang it higher."),
+        ("kind", "laser", "The catalogue has no heat source &#39;laser&#39;"),
+        ("place", "above", "The box has no mesh lid"),
+        ("on", "sometimes", "Must be &#39;day&#39;, &#39;night&#39; or &#39;always&#39;"),
+    ],
+)
+def test_a_refused_edit_says_why_keeps_what_was_typed_and_stores_nothing(
+    client: TestClient, shelf: Shelf, field: str, value: str, sentence: str
+) -> None:
+    answer = client.post(LAMP, data={**FORM, field: value})
+    assert answer.status_code == 422
+    assert sentence in answer.text
+    assert 'aria-invalid="true"' in answer.text
+    if field in ("x_cm", "height_cm"):
+        assert f'name="{field}" value="{value}"' in answer.text
+    assert shelf.open(1).revision == 1
+
+
+def test_changing_sides_of_the_mesh_moves_the_lamp_to_where_it_fits(client: TestClient, shelf: Shelf) -> None:
+    form = {"kind": "halogen-flood", "watts": "75", "x_cm": "70", "height_cm": "42", "place": "inside", "on": "day"}
+    client.post("/enclosures/2/heaters/Dome%20lamp", data=form)
+    inside = shelf.open(2).design.heaters[0]
+    assert (inside.above_mesh, inside.z_m) == (False, 0.35)
+    client.post("/enclosures/2/heaters/Dome%20lamp", data={**form, "height_cm": "30", "place": "above"})
+    assert (shelf.open(2).design.heaters[0].above_mesh, shelf.open(2).design.heaters[0].z_m) == (True, 0.47)
+
+
+def test_the_room_is_edited_and_refused_like_the_lamp(client: TestClient, shelf: Shelf) -> None:
+    assert client.post("/enclosures/1/room", data={**ROOM, "winter_night": "12,5"}).status_code == 200
+    assert shelf.open(1).design.room.winter.night_c == 12.5
+    assert shelf.history(1)[0].summary == "Room, winter night: 18 to 12.5 °C"
+    refused = client.post("/enclosures/1/room", data={**ROOM, "summer_day": "99"})
+    assert refused.status_code == 422
+    assert "Must be at most 50; it is 99." in refused.text
+
+
+def test_a_preview_draws_without_storing(client: TestClient, shelf: Shelf) -> None:
+    answer = client.post("/enclosures/1/preview/Main%20lamp", data={**FORM, "x_cm": "40"})
+    assert answer.text.startswith("<svg")
+    assert shelf.open(1).revision == 1
+    assert client.post("/enclosures/1/preview/Main%20lamp", data={**FORM, "x_cm": "400"}).status_code == 422
+
+
+def test_undo_redo_and_history_lead_back(client: TestClient, shelf: Shelf) -> None:
+    client.post(LAMP, data={**FORM, "watts": "75"})
+    client.post("/enclosures/1/undo")
+    assert shelf.open(1).design.heaters[0].watts == 60.0
+    client.post("/enclosures/1/redo")
+    assert shelf.open(1).design.heaters[0].watts == 75.0
+    assert "Main lamp: 60 to 75 W" in client.get("/enclosures/1/history").text
+    client.post("/enclosures/1/history/1")
+    assert shelf.open(1).design.heaters[0].watts == 60.0
+
+
+def test_a_saved_file_can_be_opened_again(client: TestClient, shelf: Shelf) -> None:
+    saved = client.get("/enclosures/1/file")
+    assert saved.headers["content-disposition"] == 'attachment; filename="quarry-ledge.mitten.json"'
+    assert upload(client, saved.content).headers["location"] == "/enclosures/4"
+    assert shelf.open(4).design == shelf.open(1).design
+
+
+@pytest.mark.parametrize(
+    ("content", "sentence"),
+    [
+        (b"", "the file is empty."),
+        (b"nonsense", "the file is not JSON"),
+        (json.dumps({**ledge_data(), "colour": 1}).encode(), "unknown key."),
+        (json.dumps(ledge_data(x_m=2.0)).encode(), "2 m is outside the box, which is 1.2 m long."),
+        (b"x" * 1_050_000, "a design is a few kilobytes"),
+    ],
+)
+def test_a_file_with_faults_is_refused_with_each_of_them(
+    client: TestClient, shelf: Shelf, content: bytes, sentence: str
+) -> None:
+    answer = upload(client, content)
+    assert answer.status_code == 422
+    assert sentence in answer.text
+    assert "Nothing was stored" in answer.text
+    assert len(shelf.enclosures()) == 3
+
+
+def test_a_fifty_megabyte_upload_is_refused_before_it_is_read(client: TestClient, shelf: Shelf) -> None:
+    answer = upload(client, b"x" * 50_000_000)
+    assert answer.status_code == 413
+    assert "larger than any design" in answer.text
+    assert len(shelf.enclosures()) == 3
+
+
+def test_pages_that_are_not_there_say_so(client: TestClient) -> None:
+    assert "There is no enclosure 99 on the shelf." in client.get("/enclosures/99").text
+    assert client.get("/enclosures/99").status_code == 404
+    assert "There is no such page." in client.get("/nowhere").text
+
+
+def test_a_name_with_markup_is_shown_as_text(client: TestClient) -> None:
+    design = json.loads(write_design(demo_designs()[0]))
+    design["name"] = "<script>alert(1)</script>"
+    location = upload(client, json.dumps(design).encode()).headers["location"]
+    assert "<script>alert" not in client.get(location).text
