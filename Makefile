@@ -27,7 +27,7 @@ bench: env-dev chromium ## Speed, as ratios beside general-purpose libraries
 	$(BIN)/python -m bench
 
 screenshots: env-dev chromium ## Make the pictures of docs/screenshots from the demo data
-	$(BIN)/python tools/screenshots.py
+	$(BIN)/python -m tools.screenshots
 
 lock: ## Make both lock files again (needs uv)
 	uv pip compile --python-version 3.11 --universal requirements.in --generate-hashes --no-header --no-annotate -q -o requirements.lock
@@ -57,7 +57,7 @@ env-dev: .venv/ready-dev
 chromium:
 	@command -v chromium >/dev/null || { \
 	  if [ "$$(id -u)" = 0 ] && command -v apt-get >/dev/null; then \
-	    apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq chromium >/dev/null; \
+	    apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq chromium chromium-headless-shell >/dev/null; \
 	  else \
 	    echo "The browser tests need Chromium: install your system's 'chromium' package, then run this again." >&2; exit 1; \
 	  fi; }

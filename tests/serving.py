@@ -26,12 +26,12 @@ START_LIMIT_S = 20.0
 
 
 def chromium_path() -> str:
-    """Debian's Chromium.
+    """Debian's Chromium; its shell without windows where it is installed, which is twice as fast.
 
     Raises:
         FileNotFoundError: it is not installed.
     """
-    path = shutil.which("chromium")
+    path = shutil.which("chromium-headless-shell") or shutil.which("chromium")
     if path is None:
         raise FileNotFoundError("Chromium is not installed; install your system's 'chromium' package.")
     return path

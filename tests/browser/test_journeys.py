@@ -1,5 +1,6 @@
 """Journeys through the real interface, as a keeper would make them."""
 
+import json
 import re
 from pathlib import Path
 
@@ -122,13 +123,13 @@ def test_a_file_with_faults_lists_them_and_a_good_one_opens(
     bad.write_text('{"format": "mitten-design/1", "animal": {"species": "rosy-boa"}}')
     page.goto(address)
     page.get_by_label("Open a design file").set_input_files(bad)
-    page.get_by_role("button", name="Open").click()
+    page.get_by_role("button", name="Open", exact=True).click()
     expect(page.get_by_role("alert")).to_contain_text("Nothing was stored")
     expect(page.get_by_role("alert").get_by_role("listitem")).to_have_count(2)
     good = tmp_path / "good.json"
-    good.write_text(__import__("json").dumps(box_data()))
+    good.write_text(json.dumps(box_data()))
     page.get_by_label("Open a design file").set_input_files(good)
-    page.get_by_role("button", name="Open").click()
+    page.get_by_role("button", name="Open", exact=True).click()
     expect(page).to_have_url(re.compile("/enclosures/4$"))
 
 

@@ -1,8 +1,13 @@
 """Metres to drawing units, on one x axis for all drawings of a sheet."""
 
 from dataclasses import dataclass
+from typing import TypeVar
 
 from mitten.core.design import Design
+from mitten.core.physics.geometry import Array
+
+Length = TypeVar("Length", float, Array)
+"""A length in metres, or many."""
 
 LEFT, RIGHT = 46.0, 14.0
 TOP = 34.0
@@ -22,11 +27,11 @@ class Scale:
     length_m: float
     height_m: float
 
-    def x(self, x_m: float) -> float:
+    def x(self, x_m: Length) -> Length:
         """Drawing x of a length from the left inside wall."""
         return self.left + x_m * self.per_m
 
-    def y(self, z_m: float) -> float:
+    def y(self, z_m: Length) -> Length:
         """Drawing y of a height above the floor panel."""
         return self.floor_y - z_m * self.per_m
 

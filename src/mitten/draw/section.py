@@ -18,7 +18,7 @@ from mitten.draw.scale import Scale
 from mitten.draw.svg import element, group, line, number, rect, text
 from mitten.draw.wash import band_levels, colour_of
 
-AIR_GRID = (72, 40)
+AIR_GRID = (56, 32)
 GROUND_ROWS = 6
 LEAST_WALL = 2.5
 LABELLED_LENGTH = 60.0
@@ -98,7 +98,8 @@ def _bands(xs: Array, zs: Array, values: Array, scale: Scale) -> Iterator[Markup
 
 
 def _path(points: Array, scale: Scale) -> str:
-    return "M" + "L".join(f"{number(scale.x(x))} {number(scale.y(z))}" for x, z in points)
+    xs, ys = scale.x(points[:, 0]), scale.y(points[:, 1])
+    return "M" + "L".join(f"{x:.1f} {y:.1f}" for x, y in zip(xs.tolist(), ys.tolist(), strict=True))
 
 
 def _isotherms(xs: Array, zs: Array, values: Array, scale: Scale, taken: list[tuple[float, float]]) -> Iterator[Markup]:

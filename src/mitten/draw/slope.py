@@ -22,7 +22,7 @@ Band = tuple[str, tuple[float, float], tuple[float, float], str]
 def slope(climate: Climate, targets: Targets, day: bool, scale: Scale, top: float, height: float) -> Markup:
     """Two curves over target stripes, on the section's x axis, between ``top`` and ``top + height``."""
     xs, surface = surface_line(climate)
-    air = np.array([climate.air_at(float(x), climate.low_air_m) for x in xs])
+    air = climate.low_air_along(xs)
     bands = _bands(climate, targets, day)
     low_c, high_c = _span(surface, air, bands)
 
@@ -46,11 +46,11 @@ def surface_line(climate: Climate) -> tuple[Array, Array]:
     y_m = line_y_m(climate.design)
     floor = climate.floor
     xs = floor.xs_m
-    spots = floor.spots_c()[int(np.abs(floor.ys_m - y_m).argmin())].copy()
+    spots = floor.spots_c[int(np.abs(floor.ys_m - y_m).argmin())].copy()
     for site in sorted(climate.design.sites, key=lambda site: site.top_m(climate.design.substrate.depth_m)):
         if abs(site.y_m - y_m) <= site.depth_m / 2:
             field = climate.site_fields[site.name]
-            row = field.spots_c()[int(np.abs(field.ys_m - y_m).argmin())]
+            row = field.spots_c[int(np.abs(field.ys_m - y_m).argmin())]
             over = np.abs(xs - site.x_m) <= site.length_m / 2
             spots[over] = np.interp(xs[over], field.xs_m, row)
     return xs, spots

@@ -9,8 +9,8 @@ from starlette.middleware.gzip import GZipMiddleware
 
 from mitten.core.physics.steady import NotSettledError
 from mitten.store import Shelf, UnknownEnclosureError
-from mitten.web.pages import Pages
 from mitten.web.routes import heat, history, shelf
+from mitten.web.routes.common import Desk
 from mitten.web.trust import TrustMiddleware
 
 STATIC = Path(__file__).parent / "static"
@@ -20,8 +20,7 @@ LEAST_GZIPPED_BYTES = 1500
 def create_app(keepers_shelf: Shelf) -> FastAPI:
     """The web application over one shelf."""
     app = FastAPI(title="Mitten", docs_url=None, redoc_url=None)
-    app.state.shelf = keepers_shelf
-    app.state.pages = Pages()
+    app.state.desk = Desk(keepers_shelf)
     app.mount("/static", StaticFiles(directory=STATIC), name="static")
     for routes in (shelf, heat, history):
         app.include_router(routes.router)
@@ -44,5 +43,5 @@ async def _not_settled(request: Request, error: Exception) -> Response:
 
 
 def _trouble(request: Request, status: int, sentence: str) -> HTMLResponse:
-    pages: Pages = request.app.state.pages
-    return pages.answer(request, "trouble.html", {"sentence": sentence}, status)
+    desk: Desk = request.app.state.desk
+    return desk.pages.answer(request, "trouble.html", {"sentence": sentence}, status)

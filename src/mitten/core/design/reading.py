@@ -64,7 +64,7 @@ def write_design(design: Design) -> str:
 def design_schema() -> dict[str, Any]:
     """JSON Schema (draft 2020-12) of the design file."""
     schema = Design.model_json_schema()
-    return {"$schema": "https://json-schema.org/draft/2020-12/schema", "title": FORMAT, **schema}
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **schema, "title": FORMAT}
 
 
 def _text_of(content: bytes | str) -> str:

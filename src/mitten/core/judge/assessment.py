@@ -65,8 +65,10 @@ class Assessment:
         return (verdict for verdict in self.missed if verdict.condition.name == name)
 
 
-def assess(design: Design) -> Assessment:
+def assess(design: Design, near: Assessment | None = None) -> Assessment:
     """Solve and judge a design in its four seasonal conditions.
+
+    ``near`` is the assessment of a design in the same enclosure, from which the solutions are begun.
 
     Raises:
         NotSettledError: a condition has no steady state.
@@ -74,9 +76,20 @@ def assess(design: Design) -> Assessment:
     catalogue = load_catalogue()
     species = catalogue.species[design.animal.species]
     targets = targets_of(design.animal, species)
-    climates = {condition: solve_condition(design, condition) for condition in seasonal(design)}
+    climates = _solve_seasons(design, near)
     findings = find_dangers(Case(design, species, targets, catalogue, climates))
     return Assessment(design, species, targets, climates, judge_targets(climates, targets), findings)
+
+
+def _solve_seasons(design: Design, near: Assessment | None) -> dict[Condition, Climate]:
+    """Every season's climate, each begun from the last one with the same time of day."""
+    starts = {} if near is None else {c.day: climate.state for c, climate in near.climates.items()}
+    solved = {}
+    for condition in seasonal(design):
+        climate = solve_condition(design, condition, starts.get(condition.day))
+        starts[condition.day] = climate.state
+        solved[condition] = climate
+    return {condition: climate.to_keep() for condition, climate in solved.items()}
 
 
 def _missed_sentence(verdict: TargetVerdict) -> str:

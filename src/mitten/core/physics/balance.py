@@ -78,12 +78,15 @@ class Energy:
 
 @dataclass(frozen=True, eq=False)
 class Load:
-    """What the lamps give: power (n,) into the patches, body heat (columns, layers) into the air."""
+    """What the temperatures do not change: power (n,) into the patches from lamps and through the lid from the
+    room's surfaces, and body heat (columns, layers) into the air.
+    """
 
     lamps: tuple[Lamp, ...]
     deposits: tuple[Deposit, ...]
     absorbed: Absorbed
-    patch_w: Array
+    lamps_w: Array
+    room_w: Array
     body_w: Array
 
 
@@ -96,8 +99,8 @@ class Coefficients:
     exchange: AirExchange
 
 
-def load_of(prepared: Prepared, lamps: Sequence[Lamp]) -> Load:
-    """What a set of lamps gives to the patches and the air of an enclosure."""
+def load_of(prepared: Prepared, lamps: Sequence[Lamp], surroundings: Surroundings) -> Load:
+    """What a set of lamps and the room give to the patches and the air of an enclosure."""
     interior, zones = prepared.interior, prepared.zones
     deposits = tuple(deposit(lamp, interior, prepared.window) for lamp in lamps)
     short = np.zeros(interior.patches)
@@ -110,7 +113,8 @@ def load_of(prepared: Prepared, lamps: Sequence[Lamp]) -> Load:
         body_w += _mesh_heat(prepared, landed.mesh_w)
         body_w[:, -1] += lamp.body_into_air_w * zones.column_shares(lamp.position[0], BODY_WIDTH_M)
     absorbed = absorb(prepared.network, short, long)
-    return Load(tuple(lamps), deposits, absorbed, absorbed.absorbed_w, body_w)
+    room_w = room_gain_w(prepared.network, surroundings.room_k)
+    return Load(tuple(lamps), deposits, absorbed, absorbed.absorbed_w, room_w, body_w)
 
 
 def _mesh_heat(prepared: Prepared, mesh_w: Array) -> Array:
@@ -178,10 +182,10 @@ def gaps(
 ) -> tuple[Array, Array]:  # fmt: skip
     """Gain less loss in W of every patch (n,) and zone (m,)."""
     surface = (
-        load.patch_w
-        + room_gain_w(prepared.network, surroundings.room_k)
+        load.lamps_w
+        + load.room_w
         - prepared.long_loss @ emissive_power_w_m2(surface_k)
-        - prepared.conduction @ (surface_k - surroundings.room_k)
+        - prepared.sparse_conduction @ (surface_k - surroundings.room_k)
         - coefficients.film_w_k * (surface_k - prepared.zone_shares @ air_k.ravel())
     )
     entering_w_k = coefficients.exchange.entering.ravel() * surroundings.air_w_k_per_m3_s

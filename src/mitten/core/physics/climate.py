@@ -4,7 +4,7 @@ This is the door of the thermal model: a design goes in, named figures and field
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
@@ -17,7 +17,7 @@ from mitten.core.physics.fields import SurfaceField, air_at, floor_field, ground
 from mitten.core.physics.geometry import Array
 from mitten.core.physics.prepared import prepare
 from mitten.core.physics.sources import lamp_of
-from mitten.core.physics.steady import SteadyState, solve_steady
+from mitten.core.physics.steady import SteadyState, solve_steady, without_factors
 
 LOW_AIR_M = 0.05
 """Height above ground or site at which its air is measured."""
@@ -59,6 +59,10 @@ class Climate:
     state: SteadyState
     warm_is_right: bool
 
+    def to_keep(self) -> "Climate":
+        """The same climate without what only a next solution needs."""
+        return replace(self, state=without_factors(self.state))
+
     @property
     def room_c(self) -> float:
         """The room's temperature."""
@@ -88,18 +92,18 @@ class Climate:
         above_m = site.top_m(self.design.substrate.depth_m) + LOW_AIR_M
         return SiteClimate(
             surface_c=field.hottest()[0],
-            air_c=air_at(self.state, site.x_m, above_m),
+            air_c=float(air_at(self.state, site.x_m, above_m)),
             irradiance_w_m2=float(field.irradiance_w_m2.max()),
         )
 
     @cached_property
     def air(self) -> AirClimate:
         """Air temperatures by name."""
-        middle = air_at(self.state, self.design.enclosure.length_m / 2, self.low_air_m)
-        low = [air_at(self.state, x, self.low_air_m) for x in self.state.prepared.zones.centres_x_m]
-        warm, cool = self._ends(np.array(low))
+        middle = float(air_at(self.state, self.design.enclosure.length_m / 2, self.low_air_m))
+        low = self.low_air_along(self.state.prepared.zones.centres_x_m)
+        warm, cool = self._ends(low)
         if self.slopes_upwards:
-            warm, cool = self._high_air_c(), float(np.mean(low))
+            warm, cool = self._high_air_c(), float(low.mean())
         air_c = self.state.air_c
         return AirClimate(warm, middle, cool, float(air_c[:, -1].max()), float(air_c.mean()))
 
@@ -114,7 +118,7 @@ class Climate:
         if site is not None:
             return self.sites[site.name].air_c
         x_m = box.length_m * (5 / 6 if self.warm_is_right else 1 / 6)
-        return air_at(self.state, x_m, box.height_m * 2 / 3)
+        return float(air_at(self.state, x_m, box.height_m * 2 / 3))
 
     @property
     def low_air_m(self) -> float:
@@ -180,7 +184,11 @@ class Climate:
 
     def air_at(self, x_m: float, z_m: float) -> float:
         """Air temperature in °C at a point."""
-        return air_at(self.state, x_m, z_m)
+        return float(air_at(self.state, x_m, z_m))
+
+    def low_air_along(self, xs_m: Array) -> Array:
+        """Air temperatures in °C (m,) at the height of the low air, at places along x."""
+        return air_at(self.state, xs_m, self.low_air_m)
 
     def ground_at(self, x_m: float, y_m: float, z_m: float) -> float:
         """Temperature in °C within the ground, at a height ``z_m`` above the floor panel."""

@@ -6,10 +6,10 @@ smoothly, and what the beam does within them is added as the slab's exact answer
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
-from scipy.interpolate import RegularGridInterpolator
-from scipy.ndimage import convolve
+from scipy.ndimage import convolve, map_coordinates
 
 from mitten.core.physics.balance import patch_mean
 from mitten.core.physics.constants import SIGMA_W_M2K4, ZERO_C_K
@@ -50,23 +50,24 @@ class SurfaceField:
         """Cell centres along y (rows,)."""
         return np.asarray(self.surface.origin[1] + (np.arange(self.temperature_c.shape[0]) + 0.5) * self.cell_m[1])
 
+    @cached_property
     def spots_c(self) -> Array:
         """Mean over a 3 cm disc around every cell, as a spot thermometer reads it."""
         return disc_mean(self.temperature_c, self.cell_m)
 
     def hottest(self) -> tuple[float, tuple[float, float]]:
         """The hottest spot figure in °C and its place (x, y)."""
-        spots = self.spots_c()
+        spots = self.spots_c
         row, column = np.unravel_index(int(spots.argmax()), spots.shape)
         return float(spots[row, column]), (float(self.xs_m[column]), float(self.ys_m[row]))
 
     def spot_at(self, x_m: float, y_m: float) -> float:
         """Spot figure in °C at a place, between cell centres by straight lines."""
-        return interpolate(self.spots_c(), self.ys_m, self.xs_m, y_m, x_m)
+        return float(interpolate(self.spots_c, self.ys_m, self.xs_m, y_m, x_m))
 
     def irradiance_at(self, x_m: float, y_m: float) -> float:
         """Irradiance in W/m2 at a place."""
-        return interpolate(self.irradiance_w_m2, self.ys_m, self.xs_m, y_m, x_m)
+        return float(interpolate(self.irradiance_w_m2, self.ys_m, self.xs_m, y_m, x_m))
 
 
 def disc_mean(values: Array, cell_m: tuple[float, float]) -> Array:
@@ -82,10 +83,13 @@ def disc_mean(values: Array, cell_m: tuple[float, float]) -> Array:
     return np.asarray(convolve(values, kernel / kernel.sum(), mode="nearest"))
 
 
-def interpolate(values: Array, firsts: Array, seconds: Array, first: float, second: float) -> float:
-    """Straight-line value between grid points; beyond the outermost points, theirs."""
-    at = np.clip(first, firsts[0], firsts[-1]), np.clip(second, seconds[0], seconds[-1])
-    return float(np.squeeze(RegularGridInterpolator((firsts, seconds), values)(at)))
+def interpolate(values: Array, firsts: Array, seconds: Array, first: Array | float, second: Array | float) -> Array:
+    """Straight-line values between points of an even grid; beyond the outermost points, theirs."""
+    rows = np.interp(first, firsts, np.arange(len(firsts)))
+    columns = np.interp(second, seconds, np.arange(len(seconds)))
+    places = np.broadcast_arrays(np.atleast_1d(rows), np.atleast_1d(columns))
+    found = map_coordinates(values, places, order=1, mode="nearest")
+    return np.asarray(found if np.ndim(rows) or np.ndim(columns) else found[0], dtype=np.float64)
 
 
 def floor_field(state: SteadyState) -> SurfaceField:
@@ -164,8 +168,8 @@ def _refine(values: Array) -> Array:
     return values
 
 
-def air_at(state: SteadyState, x_m: float, z_m: float) -> float:
-    """Air temperature in °C at a place, between zone centres by straight lines."""
+def air_at(state: SteadyState, x_m: Array | float, z_m: Array | float) -> Array:
+    """Air temperature in °C at places, between zone centres by straight lines."""
     zones = state.prepared.zones
     return interpolate(state.air_c, zones.centres_x_m, zones.centres_z_m, x_m, z_m)
 

@@ -2,9 +2,10 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
 
 import numpy as np
+from scipy.sparse import csr_array
 
 from mitten.core.catalogue import Catalogue, load_catalogue
 from mitten.core.design import Design, Enclosure, Site, Substrate
@@ -49,6 +50,11 @@ class Prepared:
     mesh_share: Array
     ground: tuple[Layer, ...]
     underside_w_m2k: float
+
+    @cached_property
+    def sparse_conduction(self) -> csr_array:
+        """The same conductances without their many zeros, for products."""
+        return csr_array(self.conduction)
 
     @property
     def unknowns(self) -> int:

@@ -6,7 +6,7 @@ the first rounds and kept after that; the steps of the last rounds are combined 
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 import numpy as np
@@ -40,9 +40,11 @@ ENERGY_DUST_W = 1e-4
 """or within this, where there is no input to speak of."""
 
 MOST_ROUNDS = 80
-RENEW_FIRST = (0, 1)
+RENEW_FRESH = (0, 1)
+RENEW_NEARBY: tuple[int, ...] = ()
 RENEW_EVERY = 15
-"""Factors are renewed in the first rounds, and again should the solution not have settled after so many more."""
+"""Factors are renewed in the first rounds of a fresh solution, in none of one that is begun nearby with factors of
+its own, and again should the solution not have settled after so many more rounds."""
 
 REMEMBERED = 6
 """Steps that are combined."""
@@ -60,7 +62,8 @@ class SteadyState:
     """Temperatures in °C and what they came from.
 
     ``surface_c`` (n,), ``air_c`` (columns, layers), ``film_w_m2k`` (n,); ``lamps`` and ``deposits`` in one order.
-    ``rounds`` and ``last_move_k`` say how the solution settled.
+    ``rounds`` and ``last_move_k`` say how the solution settled. ``factors`` are those of its last rounds, for a
+    solution begun from this one; they are large, and ``without_factors`` is what to keep.
     """
 
     prepared: Prepared
@@ -75,6 +78,12 @@ class SteadyState:
     energy: Energy
     rounds: int
     last_move_k: float
+    factors: Factors | None
+
+
+def without_factors(state: SteadyState) -> SteadyState:
+    """The same state without what only a next solution needs."""
+    return replace(state, factors=None)
 
 
 class _Anderson:
@@ -110,17 +119,17 @@ def solve_steady(
     Raises:
         NotSettledError: the temperatures did not settle within the rounds allowed.
     """
-    load = load_of(prepared, lamps)
+    load = load_of(prepared, lamps, surroundings)
     n, shape = prepared.interior.patches, (prepared.zones.columns, prepared.zones.layers)
-    mixer = _Anderson()
-    place = _start_from(start) if start is not None and start.prepared is prepared else None
-    if place is None:
-        place = _first_guess(prepared, surroundings, load)
-    factors, move = None, np.inf
+    if start is not None and start.prepared is prepared:
+        place, factors, renew = _start_from(start, surroundings), start.factors, RENEW_NEARBY
+    else:
+        place, factors, renew = _first_guess(prepared, surroundings, load), _reference_factors(prepared), RENEW_FRESH
+    mixer, move = _Anderson(), np.inf
     for rounds in range(MOST_ROUNDS):
         surface_k, air_k = place[:n], place[n:].reshape(shape)
         frozen = coefficients_at(prepared, surroundings, load, surface_k, air_k)
-        if factors is None or rounds in RENEW_FIRST or rounds % RENEW_EVERY == 0:
+        if factors is None or (lamps and (rounds in renew or rounds % RENEW_EVERY == RENEW_EVERY - 1)):
             factors = Factors.of(prepared, frozen, surface_k)
             mixer.forget()
         step = np.concatenate(factors.solve(*gaps(prepared, surroundings, load, frozen, surface_k, air_k)))
@@ -131,7 +140,7 @@ def solve_steady(
                 return SteadyState(
                     prepared, surroundings, surface_k - ZERO_C_K, air_k - ZERO_C_K,
                     frozen.film_w_k / np.maximum(prepared.convecting_m2, 1e-12),
-                    load.lamps, load.deposits, load.absorbed, frozen.exchange, energy, rounds + 1, move,
+                    load.lamps, load.deposits, load.absorbed, frozen.exchange, energy, rounds + 1, move, factors,
                 )  # fmt: skip
         place = mixer.next(place, step)
     raise NotSettledError(
@@ -139,8 +148,10 @@ def solve_steady(
     )
 
 
-def _start_from(start: SteadyState) -> Array:
-    return np.concatenate([start.surface_c, start.air_c.ravel()]) + ZERO_C_K
+def _start_from(start: SteadyState, surroundings: Surroundings) -> Array:
+    """A nearby solution, carried over to another room: a warmer room warms everything nearly alike."""
+    carried = surroundings.room_k - start.surroundings.room_k
+    return np.concatenate([start.surface_c, start.air_c.ravel()]) + ZERO_C_K + carried
 
 
 def _first_guess(prepared: Prepared, surroundings: Surroundings, load: Load) -> Array:

@@ -1,6 +1,8 @@
-"""What routes share: the shelf, the pages, and assessments that are kept while the design stays the same."""
+"""What routes share: the desk with the shelf, the pages and the latest assessments on it."""
 
-from functools import lru_cache
+from collections import OrderedDict
+from dataclasses import dataclass, field
+from threading import Lock
 from typing import Annotated
 
 from fastapi import Depends, Path, Request
@@ -10,31 +12,48 @@ from mitten.core.judge import Assessment, assess
 from mitten.store import Shelf
 from mitten.web.pages import Pages
 
-KEPT_ASSESSMENTS = 64
+KEPT_ASSESSMENTS = 80
 
 
-def shelf_of(request: Request) -> Shelf:
-    """The keeper's shelf."""
-    shelf: Shelf = request.app.state.shelf
-    return shelf
+class Assessments:
+    """Assessments of the latest designs. A design is a value, so that its assessment can be kept."""
+
+    def __init__(self) -> None:
+        self._kept: OrderedDict[Design, Assessment] = OrderedDict()
+        self._lock = Lock()
+
+    def of(self, design: Design, before: Design | None = None) -> Assessment:
+        """The assessment of a design; ``before`` is the design it was edited from.
+
+        Raises:
+            NotSettledError: a condition has no steady state.
+        """
+        with self._lock:
+            kept = self._kept.get(design)
+            near = None if before is None else self._kept.get(before)
+        assessment = kept or assess(design, near)
+        with self._lock:
+            self._kept[design] = assessment
+            self._kept.move_to_end(design)
+            while len(self._kept) > KEPT_ASSESSMENTS:
+                self._kept.popitem(last=False)
+        return assessment
 
 
-def pages_of(request: Request) -> Pages:
-    """The templates."""
-    pages: Pages = request.app.state.pages
-    return pages
+@dataclass(frozen=True)
+class Desk:
+    """What a route works with."""
+
+    shelf: Shelf
+    pages: Pages = field(default_factory=Pages)
+    assessments: Assessments = field(default_factory=Assessments)
 
 
-@lru_cache(maxsize=KEPT_ASSESSMENTS)
-def assessed(design: Design) -> Assessment:
-    """The assessment of a design. A design is a value, so its assessment can be kept.
-
-    Raises:
-        NotSettledError: a condition has no steady state.
-    """
-    return assess(design)
+def desk_of(request: Request) -> Desk:
+    """The application's desk."""
+    desk: Desk = request.app.state.desk
+    return desk
 
 
-TheShelf = Annotated[Shelf, Depends(shelf_of)]
-ThePages = Annotated[Pages, Depends(pages_of)]
+TheDesk = Annotated[Desk, Depends(desk_of)]
 EnclosureId = Annotated[int, Path(ge=1, le=2**53)]

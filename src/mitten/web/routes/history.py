@@ -5,21 +5,21 @@ from typing import Annotated
 from fastapi import APIRouter, Path, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
-from mitten.web.routes.common import EnclosureId, ThePages, TheShelf
+from mitten.web.routes.common import EnclosureId, TheDesk
 
 router = APIRouter()
 
 
 @router.get("/enclosures/{enclosure_id}/history", response_class=HTMLResponse, responses={404: {}})
-def show_history(request: Request, enclosure_id: EnclosureId, shelf: TheShelf, pages: ThePages) -> Response:
+def show_history(request: Request, enclosure_id: EnclosureId, desk: TheDesk) -> Response:
     """Every revision, the newest first."""
-    shelved = shelf.open(enclosure_id)
-    context = {"shelved": shelved, "revisions": shelf.history(enclosure_id)}
-    return pages.answer(request, "history.html", context)
+    shelved = desk.shelf.open(enclosure_id)
+    context = {"shelved": shelved, "revisions": desk.shelf.history(enclosure_id)}
+    return desk.pages.answer(request, "history.html", context)
 
 
 @router.post("/enclosures/{enclosure_id}/history/{number}", responses={303: {}, 404: {}})
-def go_to(enclosure_id: EnclosureId, number: Annotated[int, Path(ge=1, le=2**53)], shelf: TheShelf) -> Response:
+def go_to(enclosure_id: EnclosureId, number: Annotated[int, Path(ge=1, le=2**53)], desk: TheDesk) -> Response:
     """Make a revision the one in force."""
-    shelf.go_to(enclosure_id, number)
+    desk.shelf.go_to(enclosure_id, number)
     return RedirectResponse(f"/enclosures/{enclosure_id}", status_code=303)

@@ -1,0 +1,1 @@
+"""Speed, as medians and ratios beside general-purpose libraries. ``python -m bench`` runs all."""

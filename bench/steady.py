@@ -1,0 +1,50 @@
+"""The steady solve beside one dense LAPACK solve of the same order, geometry cached; and the cold solve."""
+
+from collections.abc import Iterator
+
+import numpy as np
+from scipy.linalg import solve
+
+from bench.timing import medians_s
+from mitten.core.catalogue import load_catalogue
+from mitten.core.design import Design
+from mitten.core.judge import assess
+from mitten.core.physics.balance import Surroundings
+from mitten.core.physics.prepared import forget_prepared, prepare
+from mitten.core.physics.sources import lamp_of
+from mitten.core.physics.steady import solve_steady
+from mitten.demo import demo_designs
+
+ROUNDS = 25
+COLD_ROUNDS = 5
+MOST_RATIO = 8.0
+
+
+def run() -> Iterator[str]:
+    """One line a demo design."""
+    yield f"Steady solve, geometry cached, beside scipy.linalg.solve of patches + zones (at most {MOST_RATIO:g} x)"
+    for design in demo_designs():
+        yield _line(design)
+
+
+def _line(design: Design) -> str:
+    catalogue = load_catalogue()
+    prepared = prepare(design)
+    lamps = [lamp_of(heater, catalogue.lamps[heater.kind], catalogue) for heater in design.heaters]
+    room = Surroundings(design.room.winter.day_c)
+    order = prepared.unknowns
+    random = np.random.default_rng(0)
+    matrix, right = random.random((order, order)) + order * np.eye(order), random.random(order)
+    mine_s, lapack_s = medians_s(
+        (lambda: solve_steady(prepared, lamps, room), lambda: solve(matrix, right)), ROUNDS
+    )  # fmt: skip
+
+    def cold() -> None:
+        forget_prepared()
+        solve_steady(prepare(design), lamps, room)
+
+    cold_s, seasons_s = medians_s((cold, lambda: assess(design)), COLD_ROUNDS)
+    return (
+        f"  {design.name:<16} order {order:4d}  solve {mine_s * 1e3:5.1f} ms  LAPACK {lapack_s * 1e3:5.1f} ms  "
+        f"ratio {mine_s / lapack_s:4.1f} x  cold {cold_s * 1e3:4.0f} ms  four seasons {seasons_s * 1e3:4.0f} ms"
+    )
