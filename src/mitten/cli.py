@@ -8,13 +8,13 @@ import json
 import os
 import sys
 from pathlib import Path
-from typing import Annotated, NoReturn
+from typing import Annotated, Any, NoReturn
 
 import typer
 
 from mitten.core.catalogue import load_catalogue, read_checked_design
 from mitten.core.design import MAX_FILE_BYTES, BadDesignError, Design, MittenError, design_schema
-from mitten.core.judge import Assessment, assess, read_condition, seasonal, solve_condition
+from mitten.core.judge import SEASONAL, Assessment, assess, read_condition, solve_condition
 from mitten.core.physics.threads import use_one_thread
 from mitten.reports import answer_point, assessment_report, climate_report, read_point
 
@@ -66,16 +66,22 @@ def solve(
     """Compute the temperatures of a design in one or more conditions."""
     design = _read(file)
     try:
-        conditions = [read_condition(design, text) for text in condition] if condition else list(seasonal(design))
-        points = [read_point(design, text) for text in at or []]
-        answers = []
-        for wanted in conditions:
-            climate = solve_condition(design, wanted)
-            answers.append(climate_report(wanted, climate, [answer_point(climate, point) for point in points]))
+        answers = _answers(design, condition or list(SEASONAL), at or [])
     except BadDesignError as error:
         _bad_input(*(str(fault) for fault in error.faults))
     for answer in answers:
         typer.echo(json.dumps(answer, ensure_ascii=False) if as_json else answer_lines(answer))
+
+
+def _answers(design: Design, conditions: list[str], at: list[str]) -> list[dict[str, Any]]:
+    """The report of every condition; all words are read before anything is solved."""
+    wanted = [read_condition(design, text) for text in conditions]
+    points = [read_point(design, text) for text in at]
+    answers = []
+    for one in wanted:
+        climate = solve_condition(design, one)
+        answers.append(climate_report(one, climate, [answer_point(climate, point) for point in points]))
+    return answers
 
 
 @app.command(name="assess")

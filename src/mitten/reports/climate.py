@@ -30,20 +30,26 @@ def read_point(design: Design, text: str) -> Point:
     """
     parts = [part.strip() for part in text.split(",")]
     try:
-        x, y, z = (float(part) for part in parts[:3])
+        x_m, y_m, z_m = (float(part) for part in parts[:3])
     except ValueError:
         raise _no_point(f"'{text}' is no point; write x,y,z,surface (or air, or inside), in metres.") from None
     if len(parts) != 4 or parts[3] not in get_args(PointKind):
         raise _no_point(f"'{text}' must end in ,surface or ,air or ,inside.")
-    box = design.enclosure
-    for value, limit, name in ((x, box.length_m, "x"), (y, box.depth_m, "y"), (z, box.height_m, "z")):
+    point = Point(x_m, y_m, z_m, cast("PointKind", parts[3]))
+    _check_place(design, point)
+    return point
+
+
+def _check_place(design: Design, point: Point) -> None:
+    box, ground_m = design.enclosure, design.substrate.depth_m
+    limits = (("x", point.x_m, box.length_m), ("y", point.y_m, box.depth_m), ("z", point.z_m, box.height_m))
+    for name, value, limit in limits:
         if not 0.0 <= value <= limit:
             raise _no_point(f"{name} = {value:g} is outside the box, which reaches from 0 to {limit:g} m.")
-    if parts[3] == "inside" and z > design.substrate.depth_m:
-        raise _no_point(f"z = {z:g} is above the substrate, which is {design.substrate.depth_m:g} m deep.")
-    if parts[3] == "air" and z < design.substrate.depth_m:
-        raise _no_point(f"z = {z:g} is in the substrate; its air begins at {design.substrate.depth_m:g} m.")
-    return Point(x, y, z, cast("PointKind", parts[3]))
+    if point.kind == "inside" and point.z_m > ground_m:
+        raise _no_point(f"z = {point.z_m:g} is above the substrate, which is {ground_m:g} m deep.")
+    if point.kind == "air" and point.z_m < ground_m:
+        raise _no_point(f"z = {point.z_m:g} is in the substrate; its air begins at {ground_m:g} m.")
 
 
 def _no_point(sentence: str) -> BadDesignError:

@@ -192,7 +192,7 @@ def _refuse_overload(name: str, before: Heater, form: HeaterForm, watts: float) 
     if watts > rating and watts != before.watts:
         sentence = (
             f"{watts:g} W is more than the {rating:g} W this fixture is rated for: it would overheat. "
-            f"Choose {rating:g} W or less, or change the fixture first."
+            f"Choose {rating:g} W or less, or get a fixture rated for it."
         )
         raise EditError(name, {"watts": sentence}, form.model_dump())
 
