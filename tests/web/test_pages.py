@@ -149,7 +149,7 @@ def test_a_saved_file_can_be_opened_again(client: TestClient, shelf: Shelf) -> N
         (b"nonsense", "the file is not JSON"),
         (json.dumps({**ledge_data(), "colour": 1}).encode(), "unknown key."),
         (json.dumps(ledge_data(x_m=2.0)).encode(), "2 m is outside the box, which is 1.2 m long."),
-        (b"x" * 1_050_000, "a design is a few kilobytes"),
+        (b"x" * 1_050_000, "the file is larger than 1 MB; a design is a few kilobytes."),
     ],
 )
 def test_a_file_with_faults_is_refused_with_each_of_them(
@@ -162,11 +162,17 @@ def test_a_file_with_faults_is_refused_with_each_of_them(
     assert len(shelf.enclosures()) == 3
 
 
-def test_a_fifty_megabyte_upload_is_refused_before_it_is_read(client: TestClient, shelf: Shelf) -> None:
-    answer = upload(client, b"x" * 50_000_000)
-    assert answer.status_code == 413
-    assert "larger than any design" in answer.text
+def test_a_fifty_megabyte_upload_is_refused_beside_the_field(client: TestClient, shelf: Shelf) -> None:
+    files = {"design_file": ("my.mitten.json", b"x" * 50_000_000)}
+    page = client.post("/designs", files=files, follow_redirects=True).text
+    assert "the file is larger than 1 MB; a design is a few kilobytes." in page
+    assert 'aria-invalid="true"' in page
     assert len(shelf.enclosures()) == 3
+
+
+def test_other_bodies_that_are_too_large_or_of_unknown_length_are_refused(client: TestClient) -> None:
+    assert client.post("/enclosures/1/room", content=b"x" * 2_000_000).status_code == 413
+    assert client.post("/enclosures/1/room", content=iter([b"x"])).status_code == 411
 
 
 def test_pages_that_are_not_there_say_so(client: TestClient) -> None:

@@ -3,13 +3,16 @@
 from urllib.parse import urlsplit
 
 from starlette.datastructures import Headers, MutableHeaders
-from starlette.responses import PlainTextResponse
+from starlette.responses import PlainTextResponse, RedirectResponse, Response
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 HOST_NAMES = frozenset({"127.0.0.1", "localhost", "[::1]", "testserver"})
 SAFE_METHODS = frozenset({"GET", "HEAD", "OPTIONS"})
 MOST_BODY_BYTES = 1_200_000
 """A design file and the form around it."""
+
+MOST_DISCARDED_BYTES = 500_000_000
+UPLOAD_PATH = "/designs"
 
 POLICY = "; ".join(
     (
@@ -42,7 +45,12 @@ class TrustMiddleware:
         if scope["type"] != "http":
             await self.app(scope, receive, send)
             return
-        refusal = _refusal(scope["method"], Headers(scope=scope))
+        headers = Headers(scope=scope)
+        refusal = _refusal(scope["method"], headers)
+        if refusal is None and int(headers.get("content-length") or 0) > MOST_BODY_BYTES:
+            # Taken off the line before it is refused: a browser that is cut short shows no answer at all.
+            await _discard(receive)
+            refusal = _too_large(scope["path"])
         if refusal is not None:
             await refusal(scope, receive, send)
             return
@@ -55,15 +63,32 @@ class TrustMiddleware:
         await self.app(scope, receive, send_with_policy)
 
 
-def _refusal(method: str, headers: Headers) -> PlainTextResponse | None:
+def _refusal(method: str, headers: Headers) -> Response | None:
     host = headers.get("host", "")
     if _name_of(host) not in HOST_NAMES:
         return PlainTextResponse("This address is not served here.", 421)
     if method not in SAFE_METHODS and not _from_our_own_page(headers, host):
         return PlainTextResponse("Changes are taken only from Mitten's own pages.", 403)
-    if int(headers.get("content-length") or 0) > MOST_BODY_BYTES:
-        return PlainTextResponse("That is far larger than any design; nothing was stored.", 413)
+    if "chunked" in headers.get("transfer-encoding", ""):
+        return PlainTextResponse("Say how long the body is; nothing was stored.", 411)
     return None
+
+
+async def _discard(receive: Receive) -> None:
+    """Read a body to its end, or to where patience ends, and keep nothing of it."""
+    taken = 0
+    while taken < MOST_DISCARDED_BYTES:
+        message = await receive()
+        taken += len(message.get("body", b""))
+        if not message.get("more_body", False):
+            return
+
+
+def _too_large(path: str) -> Response:
+    """Back to the shelf, which says beside the field what was wrong; elsewhere a plain refusal."""
+    if path == UPLOAD_PATH:
+        return RedirectResponse("/?refused=too-large", 303)
+    return PlainTextResponse("That is far larger than any design; nothing was stored.", 413)
 
 
 def _name_of(host: str) -> str:

@@ -97,7 +97,7 @@ def test_each_fault_is_one_plain_sentence_with_its_path(path: str, value: Any, e
         (b"hello", "the file is not JSON: line 1, column 1"),
         (b"[1, 2]", "a design file holds one object, { … }."),
         (b"\xff\xfe\x00", "the file is not UTF-8 text"),
-        (b"x" * 50_000_000, "the file is 50.0 MB; a design is a few kilobytes"),
+        (b"x" * 50_000_000, "the file is larger than 1 MB; a design is a few kilobytes."),
         (b'{"a": 1, "a": 2}', "a: the key is given twice"),
         (b"[" * 100_000, "the file is nested too deeply"),
     ],

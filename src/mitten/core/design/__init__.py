@@ -18,7 +18,7 @@ from mitten.core.design.enclosure import (
 )
 from mitten.core.design.faults import BadDesignError, Fault, MittenError
 from mitten.core.design.heater import Fixture, FixtureKind, Heater, LampOverrides, OnWhen, SocketMaterial
-from mitten.core.design.reading import MAX_FILE_BYTES, design_schema, read_design, write_design
+from mitten.core.design.reading import MAX_FILE_BYTES, TOO_LARGE, design_schema, read_design, write_design
 from mitten.core.design.room import Room, RoomSeason
 from mitten.core.design.site import Site, SiteRole
 from mitten.core.design.substrate import Moisture, Substrate
@@ -28,6 +28,7 @@ __all__ = [
     "LAMP_ABOVE_LID_LIMIT_M",
     "LEAST_LAMP_HEIGHT_M",
     "MAX_FILE_BYTES",
+    "TOO_LARGE",
     "Animal",
     "BadDesignError",
     "Design",

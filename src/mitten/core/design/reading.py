@@ -14,6 +14,8 @@ from mitten.core.design.faults import BadDesignError, Fault
 MAX_FILE_BYTES = 1_000_000
 """A design is a few kilobytes; what is larger than this is something else."""
 
+TOO_LARGE = f"the file is larger than {MAX_FILE_BYTES / 1e6:g} MB; a design is a few kilobytes."
+
 FORMAT = "mitten-design/1"
 
 LATER_KEYS = {
@@ -68,12 +70,8 @@ def design_schema() -> dict[str, Any]:
 
 
 def _text_of(content: bytes | str) -> str:
-    size = len(content)
-    if size > MAX_FILE_BYTES:
-        _refuse(
-            f"the file is {size / 1e6:.1f} MB; a design is a few kilobytes and at most "
-            f"{MAX_FILE_BYTES / 1e6:g} MB is read."
-        )
+    if len(content) > MAX_FILE_BYTES:
+        _refuse(TOO_LARGE)
     if isinstance(content, bytes):
         try:
             content = content.decode("utf-8-sig")

@@ -1,14 +1,14 @@
 """The shelf: every enclosure, and design files in and out."""
 
 import re
-from typing import Annotated
+from typing import Annotated, Literal
 
 from fastapi import APIRouter, Request, UploadFile
 from fastapi.params import File
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from mitten.core.catalogue import load_catalogue, read_checked_design
-from mitten.core.design import MAX_FILE_BYTES, BadDesignError, Fault, write_design
+from mitten.core.design import MAX_FILE_BYTES, TOO_LARGE, BadDesignError, Fault, write_design
 from mitten.web.routes.common import Desk, EnclosureId, TheDesk
 from mitten.web.views.shelf import shelf_view
 
@@ -16,9 +16,9 @@ router = APIRouter(include_in_schema=True)
 
 
 @router.get("/", response_class=HTMLResponse)
-def show_shelf(request: Request, desk: TheDesk) -> Response:
-    """Every enclosure with its small drawing and its state."""
-    return _page(request, desk, ())
+def show_shelf(request: Request, desk: TheDesk, refused: Literal["too-large"] | None = None) -> Response:
+    """Every enclosure with its small drawing and its state; ``refused`` says why a file was not taken."""
+    return _page(request, desk, (Fault("", TOO_LARGE),) if refused else ())
 
 
 @router.post("/designs", response_class=HTMLResponse, responses={303: {}, 413: {}, 422: {}})

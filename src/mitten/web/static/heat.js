@@ -27,3 +27,16 @@ document.addEventListener("input", (event) => {
   document.getElementById(slider.dataset.for).value = slider.value;
   preview(slider.form);
 });
+
+// A change that could not be made must never look as if it had been.
+function say(sentence) {
+  const notice = document.getElementById("notice");
+  notice.textContent = sentence;
+  notice.hidden = !sentence;
+}
+
+document.addEventListener("htmx:responseError", () =>
+  say("That could not be computed, and nothing was stored. Reload the page to see what is."));
+document.addEventListener("htmx:sendError", () =>
+  say("Mitten does not answer; nothing was stored. Is it still running?"));
+document.addEventListener("htmx:afterSwap", () => say(""));
