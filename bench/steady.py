@@ -10,8 +10,9 @@ from mitten.core.catalogue import load_catalogue
 from mitten.core.design import Design
 from mitten.core.judge import assess
 from mitten.core.physics.balance import Surroundings
+from mitten.core.physics.heat import sources_of
 from mitten.core.physics.prepared import forget_prepared, prepare
-from mitten.core.physics.sources import lamp_of
+from mitten.core.physics.situation import Situation, running
 from mitten.core.physics.steady import solve_steady
 from mitten.demo import demo_designs
 
@@ -30,7 +31,7 @@ def run() -> Iterator[str]:
 def _line(design: Design) -> str:
     catalogue = load_catalogue()
     prepared = prepare(design)
-    lamps = [lamp_of(heater, catalogue.lamps[heater.kind], catalogue) for heater in design.heaters]
+    lamps = sources_of(design, running(design, Situation(21.0), {}), True, catalogue)
     room = Surroundings(design.room.winter.day_c)
     order = prepared.unknowns
     random = np.random.default_rng(0)

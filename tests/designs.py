@@ -6,6 +6,9 @@ from typing import Any
 
 from mitten.core.catalogue import load_catalogue, read_checked_design
 from mitten.core.design import Design
+from mitten.core.physics.climate import Climate
+from mitten.core.physics.situation import Situation
+from mitten.core.physics.solving import solve_climate
 
 Data = dict[str, Any]
 
@@ -107,3 +110,8 @@ def board_data() -> Data:
 def read(design: Data) -> Design:
     """The design, read as a file is."""
     return read_checked_design(json.dumps(design), load_catalogue())
+
+
+def climate_of(design: Data, room_c: float = 21.0, fineness: float = 1.0) -> Climate:
+    """The climate of a design by day in a room."""
+    return solve_climate(read(design), Situation(room_c), fineness=fineness)

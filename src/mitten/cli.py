@@ -14,7 +14,7 @@ import typer
 
 from mitten.core.catalogue import load_catalogue, read_checked_design
 from mitten.core.design import MAX_FILE_BYTES, BadDesignError, Design, MittenError, design_schema
-from mitten.core.judge import SEASONAL, Assessment, assess, read_condition, solve_condition
+from mitten.core.judge import SEASONAL, Assessment, assess, figure_words, read_condition, solve_condition
 from mitten.core.physics.threads import use_one_thread
 from mitten.reports import answer_point, assessment_report, climate_report, read_point
 
@@ -116,7 +116,7 @@ def assessment_lines(assessment: Assessment) -> str:
     """An assessment as lines to read."""
     lines = [assessment.design.name, assessment.headline, ""]
     lines += [
-        f"{verdict.word:<7} {verdict.label:<16} {verdict.value_c:6.1f} °C  wants {verdict.low:g} to {verdict.high:g}  "
+        f"{verdict.word:<7} {verdict.label:<24} {figure_words(verdict):>9}  wants {verdict.low:g} to {verdict.high:g}  "
         f"({verdict.condition.label.lower()}, room {verdict.condition.room_c:g} °C)"
         for verdict in assessment.verdicts
     ]

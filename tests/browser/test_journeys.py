@@ -40,10 +40,10 @@ def test_raise_the_lamp_see_the_verdict_change_reload_and_undo_through_history(
     expect(page.locator("#headline")).to_contain_text("too cold on a winter day")
 
     page.get_by_role("link", name="History").click()
-    expect(page.get_by_text("Main lamp: height 45 to 53 cm")).to_be_visible()
+    expect(page.get_by_text("Main lamp: height 49 to 53 cm")).to_be_visible()
     page.get_by_role("button", name="Go back to this").click()
     expect(page.locator("#headline")).to_contain_text("Every target that is judged is met")
-    expect(page.get_by_label("Above ground", exact=True)).to_have_value("45")
+    expect(page.get_by_label("Above ground", exact=True)).to_have_value("49")
     assert [revision.number for revision in shelf.history(1)] == [2, 1]
 
 
@@ -130,7 +130,7 @@ def test_a_file_with_faults_lists_them_and_a_good_one_opens(
     good.write_text(json.dumps(box_data()))
     page.get_by_label("Open a design file").set_input_files(good)
     page.get_by_role("button", name="Open", exact=True).click()
-    expect(page).to_have_url(re.compile("/enclosures/4$"))
+    expect(page).to_have_url(re.compile("/enclosures/7$"))
 
 
 def test_the_dangerous_enclosure_says_so_and_why(page: Page, address: str) -> None:

@@ -5,7 +5,9 @@ from importlib.resources import files
 from mitten.core.catalogue import load_catalogue, read_checked_design
 from mitten.core.design import Design
 
-SCENES = ("quarry-ledge", "glass-canyon", "attic-terrarium")
+SCENES = (
+    "quarry-ledge", "glass-canyon", "attic-terrarium", "sand-tub", "olive-table", "coast-box",
+)  # fmt: skip
 
 
 def demo_designs() -> tuple[Design, ...]:

@@ -224,7 +224,7 @@ def _stand(site: Site, x: float, width: float, under_y: float, ground_y: float) 
 
 
 def _heater(design: Design, heater: Heater, scale: Scale, labels: bool, running: bool) -> Markup:
-    kind = load_catalogue().lamps[heater.kind]
+    kind = load_catalogue().sources[heater.kind]
     x, y = scale.x(heater.x_m), scale.y(heater.z_m)
     half, high = LAMP_WIDTH_M / 2 * scale.per_m, LAMP_HEIGHT_M * scale.per_m
     shape = f"M{number(x - half)} {number(y)}L{number(x - half * 0.45)} {number(y - high)}"

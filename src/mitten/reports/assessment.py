@@ -16,10 +16,11 @@ def assessment_report(assessment: Assessment) -> dict[str, Any]:
             {
                 "target": verdict.key,
                 "wanted": [verdict.low, verdict.high],
-                "value_c": round(verdict.value_c, 2),
+                "value": round(verdict.value, 2),
+                "unit": verdict.unit,
                 "condition": verdict.condition.name,
                 "verdict": verdict.word,
-                "outside_k": round(verdict.outside_k, 2),
+                "outside": round(verdict.outside, 2),
                 "by_condition": {name: round(value, 2) for name, value in verdict.by_condition.items()},
             }
             for verdict in assessment.verdicts

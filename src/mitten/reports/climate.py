@@ -3,10 +3,10 @@
 from dataclasses import dataclass
 from typing import Any, Literal, cast, get_args
 
-from mitten.core.catalogue import load_catalogue
 from mitten.core.design import BadDesignError, Design, Fault
 from mitten.core.judge import Condition
 from mitten.core.physics.climate import Climate
+from mitten.core.physics.spot import SpotClimate
 
 PointKind = Literal["surface", "air", "inside"]
 LITRES = 1000.0
@@ -75,20 +75,16 @@ def climate_report(condition: Condition, climate: Climate, points: list[dict[str
     return {
         "condition": condition.name,
         "room_c": condition.room_c,
-        "sites": {
-            name: {
-                "surface_c": round(site.surface_c, 2),
-                "air_c": round(site.air_c, 2),
-                "irradiance_w_m2": round(site.irradiance_w_m2, 1),
-            }
-            for name, site in climate.sites.items()
-        },
+        "sites": {name: spot_report(site) for name, site in climate.sites.items()},
         "air": {
             "warm_c": round(air.warm_c, 2),
             "middle_c": round(air.middle_c, 2),
             "cool_c": round(air.cool_c, 2),
             "top_c": round(air.top_c, 2),
             "mean_c": round(air.mean_c, 2),
+            "rh_warm": round(climate.humidity.warm, 3),
+            "rh_cool": round(climate.humidity.cool, 3),
+            "rh_mean": round(climate.humidity.mean, 3),
         },
         "floor": {
             "max_c": round(hottest_c, 2),
@@ -96,8 +92,13 @@ def climate_report(condition: Condition, climate: Climate, points: list[dict[str
             "max_at": [round(x, 3), round(y, 3)],
         },
         "base": {"max_c": round(climate.base_c, 2)},
+        "shelf": {"max_c": round(climate.shelf_c, 2)},
+        "basking": spot_report(climate.basking),
+        "animal": _animal(climate),
         "points": points,
         "heaters": _heaters(climate),
+        "controls": _controls(climate),
+        "evaporation_l_week": round(climate.humidity.litres_a_week, 3),
         "ventilation_l_s": round(climate.state.exchange.total_m3_s * LITRES, 3),
         "air_changes_per_hour": round(climate.air_changes_per_hour, 2),
         "energy": {
@@ -109,17 +110,67 @@ def climate_report(condition: Condition, climate: Climate, points: list[dict[str
     }
 
 
-def _heaters(climate: Climate) -> dict[str, dict[str, Any]]:
-    """Duty and power of every heater; of a lightless emitter its surface too."""
-    lamps = load_catalogue().lamps
-    running = {lamp.name: lamp for lamp in climate.state.lamps}
-    report: dict[str, dict[str, Any]] = {}
-    for heater in climate.design.heaters:
-        lamp = running.get(heater.name)
-        report[heater.name] = {
-            "duty": 0.0 if lamp is None else 1.0,
-            "watts": 0.0 if lamp is None else round(lamp.power_w, 3),
-        }
-        if lamp is not None and not lamps[heater.kind].light:
-            report[heater.name]["surface_c"] = round(climate.emitter_c(heater.name), 1)
+def spot_report(spot: SpotClimate) -> dict[str, Any]:
+    """Figures of a site, or of the ground's hottest spot."""
+    shares, flows = spot.arriving.shares, spot.flows
+    report: dict[str, Any] = {
+        "surface_c": round(spot.surface_c, 2),
+        "air_c": round(spot.air_c, 2),
+        "irradiance_w_m2": round(spot.irradiance_w_m2, 1),
+        "silicon_w_m2": round(spot.arriving.silicon_w_m2, 1),
+        "thermopile_w_m2": round(spot.arriving.thermopile_w_m2, 1),
+        "operative_c": round(spot.operative_c, 2),
+        "visible": round(shares.visible, 3),
+        "ir_a": round(shares.ir_a, 3),
+        "ir_b": round(shares.ir_b, 3),
+        "ir_c": round(shares.ir_c, 3),
+        "uvi": round(spot.uvi, 2),
+        "flows_w_m2": {
+            "absorbed": round(flows.absorbed, 1),
+            "to_air": round(flows.to_air, 1),
+            "as_longwave": round(flows.as_longwave, 1),
+            "evaporated": round(flows.evaporated, 1),
+            "conducted": round(flows.conducted, 1),
+        },
+    }
+    if spot.hide_air_c is not None:
+        report["hide_air_c"] = round(spot.hide_air_c, 2)
     return report
+
+
+def _animal(climate: Climate) -> dict[str, Any]:
+    patch = climate.patch
+    return {
+        "operative_c": round(climate.basking.operative_c, 2),
+        "warm_up_min": _minutes(climate.warm_up_minutes),
+        "half_cool_down_min": _minutes(climate.cool_down_minutes),
+        "patch_m2": round(patch.area_m2, 4),
+        "outline_m2": round(patch.outline_m2, 4),
+        "patch_covers": round(patch.covers, 2),
+    }
+
+
+def _minutes(value: float | None) -> float | None:
+    return None if value is None else round(value, 1)
+
+
+def _heaters(climate: Climate) -> dict[str, dict[str, Any]]:
+    """Duty and power of every heater, and the hottest of its outside where that is known."""
+    report: dict[str, dict[str, Any]] = {}
+    for name, heater in climate.heaters.items():
+        report[name] = {"duty": round(heater.duty, 4), "watts": round(heater.watts, 3)}
+        if heater.hottest is not None:
+            report[name] |= {"surface_c": round(heater.hottest.celsius, 1), "surface": heater.hottest.what}
+    return report
+
+
+def _controls(climate: Climate) -> dict[str, dict[str, Any]]:
+    return {
+        name: {
+            "duty": round(held.duty, 4),
+            "probe_c": round(held.probe_c, 2),
+            "setpoint_c": held.setpoint_c,
+            "word": held.word,
+        }
+        for name, held in climate.controls.items()
+    }

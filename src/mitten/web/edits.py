@@ -130,7 +130,7 @@ _HEATER_FIELDS = {
 
 
 def _heater_changes(old: Heater, new: Heater, ground_m: float) -> list[str]:
-    lamps = load_catalogue().lamps
+    lamps = load_catalogue().sources
     said = []
     if old.kind != new.kind:
         said.append(f"{lamps[old.kind].label} to {lamps[new.kind].label}")

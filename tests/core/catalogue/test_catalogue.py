@@ -36,7 +36,7 @@ def test_it_holds_the_names_that_design_files_rely_on() -> None:
         "tile",
     }
     assert set(CATALOGUE.site_materials) == {"slate", "sandstone", "hardwood", "cork", "resin", "tile"}
-    assert set(CATALOGUE.lamps) >= {"halogen-flood", "halogen-spot", "incandescent-reflector", "ceramic-emitter"}
+    assert set(CATALOGUE.sources) >= {"halogen-flood", "halogen-spot", "incandescent-reflector", "ceramic-emitter"}
     assert set(CATALOGUE.fixtures) == {"dome", "wide-dome", "wire-cage", "bare-socket", "guarded-socket"}
 
 
@@ -61,11 +61,14 @@ def test_wetter_ground_conducts_and_stores_no_less(name: str) -> None:
     assert ground.heat_capacity_dry_mj_m3k <= ground.heat_capacity_wet_mj_m3k
 
 
-@pytest.mark.parametrize("name", sorted(CATALOGUE.lamps))
+@pytest.mark.parametrize("name", sorted(CATALOGUE.sources))
 def test_a_lamp_says_what_it_is_sold_in(name: str) -> None:
-    lamp = CATALOGUE.lamps[name]
+    lamp = CATALOGUE.sources[name]
     assert list(lamp.watts_sold) == sorted(lamp.watts_sold)
-    assert (lamp.emitter_k is None) != (lamp.radiating_area_m2 is None)
+    if lamp.family == "lamp":
+        assert (lamp.emitter_k is None) != (lamp.radiating_area_m2 is None)
+    assert lamp.places
+    assert (lamp.usual_size_m is not None) == lamp.has_area
 
 
 def test_the_keepers_own_targets_take_the_place_of_the_species() -> None:

@@ -3,13 +3,7 @@
 import numpy as np
 import pytest
 
-from mitten.core.physics.climate import Climate, solve_climate
-from tests.designs import Data, board_data, box_data, ledge_data, read, tank_data
-
-
-def climate_of(design: Data, room_c: float = 21.0) -> Climate:
-    read_design = read(design)
-    return solve_climate(read_design, room_c, read_design.heaters)
+from tests.designs import Data, board_data, box_data, climate_of, ledge_data, tank_data
 
 
 def test_glass_tank_with_a_mesh_lid_under_100_w() -> None:
@@ -58,9 +52,7 @@ def test_without_watts_everything_has_the_rooms_temperature(design: Data) -> Non
 
 @pytest.mark.parametrize("design", [tank_data(), box_data(), board_data(), ledge_data()])
 def test_halving_the_patches_hardly_moves_the_figures(design: Data) -> None:
-    read_design = read(design)
-    coarse = solve_climate(read_design, 21.0, read_design.heaters)
-    fine = solve_climate(read_design, 21.0, read_design.heaters, fineness=2.0)
+    coarse, fine = climate_of(design), climate_of(design, fineness=2.0)
     for one, other in (
         (coarse.floor, fine.floor),
         *zip(coarse.site_fields.values(), fine.site_fields.values(), strict=True),

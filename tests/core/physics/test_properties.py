@@ -6,8 +6,9 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from mitten.core.physics.climate import Climate, solve_climate
-from tests.designs import Data, box_data, lamp, ledge_data, read, tank_data
+from mitten.core.physics.situation import Situation
+from mitten.core.physics.solving import solve_climate
+from tests.designs import box_data, climate_of, lamp, ledge_data, read, tank_data
 
 EXAMPLES = 25
 SAME_K = 0.03
@@ -18,11 +19,6 @@ WATTS = st.floats(5.0, 150.0)
 PLACES = st.floats(0.15, 1.05)
 HEIGHTS = st.floats(0.3, 0.58)
 ROOMS = st.floats(10.0, 30.0)
-
-
-def climate_of(design: Data, room_c: float = 21.0) -> Climate:
-    known = read(design)
-    return solve_climate(known, room_c, known.heaters)
 
 
 @settings(max_examples=EXAMPLES)
@@ -114,9 +110,9 @@ def test_every_box_settles_with_its_energy_accounted_for(
 
 def test_a_solution_begun_nearby_is_the_same_solution() -> None:
     first, second = read(ledge_data(watts=60.0)), read(ledge_data(watts=75.0))
-    near = solve_climate(first, 21.0, first.heaters)
-    begun = solve_climate(second, 21.0, second.heaters, start=near.state)
-    fresh = solve_climate(second, 21.0, second.heaters)
+    near = solve_climate(first, Situation(21.0))
+    begun = solve_climate(second, Situation(21.0), start=near)
+    fresh = solve_climate(second, Situation(21.0))
     assert np.abs(begun.state.surface_c - fresh.state.surface_c).max() < SAME_K
 
 

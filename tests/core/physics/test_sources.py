@@ -5,9 +5,10 @@ import pytest
 
 from mitten.core.catalogue import load_catalogue
 from mitten.core.physics.geometry import SUBDIVISION
+from mitten.core.physics.heat import Running, radiator_of
 from mitten.core.physics.prepared import prepare
-from mitten.core.physics.sources import ANGLE_STEPS, Lamp, _lower_half_space, deposit, irradiance_at, lamp_of
-from mitten.core.physics.spectrum import band_shares, emitter_temperature_k, fraction_below, lamp_bands
+from mitten.core.physics.sources import ANGLE_STEPS, Lamp, _lower_half_space, deposit, irradiance_at
+from mitten.core.physics.spectrum import Spectrum, bands_of, emitter_temperature_k, fraction_below, spectrum_of
 from tests.designs import Data, box_data, ledge_data, read, tank_data
 
 CATALOGUE = load_catalogue()
@@ -16,7 +17,7 @@ UP = np.array([[0.0, 0.0, 1.0]])
 
 def lamp_from(design: Data) -> Lamp:
     heater = read(design).heaters[0]
-    return lamp_of(heater, CATALOGUE.lamps[heater.kind], CATALOGUE)
+    return radiator_of(Running(heater), CATALOGUE.sources[heater.kind], CATALOGUE, 0.6)
 
 
 @pytest.mark.parametrize(
@@ -29,7 +30,7 @@ def test_blackbody_fractions_match_the_published_table(lambda_t_um_k: float, fra
 
 
 def test_a_halogen_filament_at_2950_k_divides_as_published() -> None:
-    bands = band_shares(2950.0)
+    bands = bands_of(Spectrum(2950.0))
     assert bands.visible == pytest.approx(0.08, abs=0.02)
     assert bands.ir_a == pytest.approx(0.43, abs=0.04)
     assert bands.ir_b == pytest.approx(0.38, abs=0.04)
@@ -37,8 +38,8 @@ def test_a_halogen_filament_at_2950_k_divides_as_published() -> None:
 
 
 def test_shares_always_sum_to_one_and_dimming_moves_them_to_longer_waves() -> None:
-    kind = CATALOGUE.lamps["halogen-flood"]
-    full, dimmed = lamp_bands(kind, 100.0, 1.0), lamp_bands(kind, 100.0, 0.3)
+    kind = CATALOGUE.sources["halogen-flood"]
+    full, dimmed = (bands_of(spectrum_of(kind, 100.0, dim)) for dim in (1.0, 0.3))
     for bands in (full, dimmed):
         assert bands.visible + bands.ir_a + bands.ir_b + bands.ir_c == pytest.approx(1.0)
     assert dimmed.visible < full.visible
@@ -47,13 +48,13 @@ def test_shares_always_sum_to_one_and_dimming_moves_them_to_longer_waves() -> No
 
 @pytest.mark.parametrize("watts", [60.0, 100.0, 150.0, 250.0])
 def test_a_ceramic_emitter_glows_at_450_to_720_k_by_wattage(watts: float) -> None:
-    assert 450 < emitter_temperature_k(CATALOGUE.lamps["ceramic-emitter"], watts, 1.0) < 720
+    assert 450 < emitter_temperature_k(CATALOGUE.sources["ceramic-emitter"], watts, 1.0) < 720
 
 
 def test_on_axis_irradiance_is_the_point_sources() -> None:
     """I = eta P [s (n+1)/(2 pi) + (1-s)/pi] on the axis, over r^2."""
     lamp = lamp_from(box_data())
-    intensity = lamp.radiant_w * (0.7 * (lamp.exponent + 1) / (2 * np.pi) + 0.3 / np.pi)
+    intensity = lamp.radiant_w * (0.7 * (lamp.beam.exponent + 1) / (2 * np.pi) + 0.3 / np.pi)
     inside = prepare(read(box_data())).interior
     found = irradiance_at(lamp, inside, None, np.array([[0.95, 0.3, 0.1]]), UP)
     assert found[0] == pytest.approx(intensity / 0.4**2)
@@ -63,7 +64,7 @@ def test_the_beam_has_fallen_to_half_at_its_half_angle() -> None:
     lamp = lamp_from(box_data())
     angle = np.deg2rad(25.0)
     ray = np.array([[np.sin(angle), 0.0, -np.cos(angle)], [0.0, 0.0, -1.0]])
-    beam = lamp.intensity_w_sr(ray) - lamp.radiant_w * 0.3 / np.pi * -ray[:, 2]
+    beam = lamp.beam.intensity_sr(ray) - 0.3 / np.pi * -ray[:, 2]
     assert beam[0] / beam[1] == pytest.approx(0.5)
 
 
@@ -71,7 +72,7 @@ def test_the_intensity_sums_to_the_radiant_power() -> None:
     directions, solid_angles = _lower_half_space()
     assert len(directions) == ANGLE_STEPS[0] * ANGLE_STEPS[1]
     lamp = lamp_from(box_data())
-    assert lamp.intensity_w_sr(directions) @ solid_angles == pytest.approx(lamp.radiant_w, rel=1e-3)
+    assert lamp.beam.intensity_sr(directions) @ solid_angles == pytest.approx(1.0, rel=1e-3)
 
 
 @pytest.mark.parametrize("design", [box_data(), ledge_data(), tank_data(), ledge_data(tilt_deg=20.0)])
@@ -96,5 +97,5 @@ def test_a_mesh_stops_its_wires_share_straight_down_and_more_aslant() -> None:
 def test_a_bare_globe_shines_all_round_and_one_in_a_dome_does_not() -> None:
     bare = lamp_from(box_data(kind="incandescent-globe", watts=60.0, fixture={"kind": "bare-socket"}))
     domed = lamp_from(box_data(kind="incandescent-globe", watts=60.0, fixture={"kind": "dome"}))
-    assert bare.intensity_w_sr(UP)[0] == pytest.approx(0.7 * 60 / (4 * np.pi))
-    assert domed.intensity_w_sr(UP)[0] == 0.0
+    assert bare.beam.intensity_sr(UP)[0] == pytest.approx(1 / (4 * np.pi))
+    assert domed.beam.intensity_sr(UP)[0] == 0.0

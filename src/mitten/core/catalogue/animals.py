@@ -30,13 +30,18 @@ class Targets(Entry):
     danger_air_c: float
 
 
-class LengthsM(Entry):
-    """Nose to tail tip by stage."""
+class ByStage(Entry):
+    """A figure by life stage."""
 
     label: str = ""
     hatchling: Positive
     juvenile: Positive
     adult: Positive
+
+    def at(self, stage: Stage) -> float:
+        """The figure at a life stage."""
+        figure: float = getattr(self, stage)
+        return figure
 
 
 class Species(Entry):
@@ -48,15 +53,16 @@ class Species(Entry):
     basks: bool
     burrows: bool
     climbs: Climbs
-    length_m: LengthsM
+    length_m: ByStage
+    mass_g: ByStage
+    back_m: ByStage
     least_box_m: Annotated[tuple[float, float, float], Field(description="length, depth, height")]
     targets: Targets
     origin: str
 
     def body_length_m(self, stage: Stage) -> float:
         """Nose to tail tip at a life stage."""
-        length: float = getattr(self.length_m, stage)
-        return length
+        return self.length_m.at(stage)
 
 
 def targets_of(animal: Animal, species: Species) -> Targets:

@@ -12,7 +12,8 @@ from pydantic import TypeAdapter
 
 from mitten.core.catalogue.animals import Species
 from mitten.core.catalogue.entry import Entry
-from mitten.core.catalogue.gear import FixtureType, LampKind
+from mitten.core.catalogue.fit import faults_of_heaters
+from mitten.core.catalogue.gear import FixtureType, SourceKind, UvKind
 from mitten.core.catalogue.materials import Ground, MeshType, PanelMaterial, SiteMaterial
 from mitten.core.design import FACES, BadDesignError, Design, Fault, read_design
 
@@ -28,7 +29,8 @@ class Catalogue:
     meshes: Mapping[str, MeshType]
     grounds: Mapping[str, Ground]
     site_materials: Mapping[str, SiteMaterial]
-    lamps: Mapping[str, LampKind]
+    sources: Mapping[str, SourceKind]
+    uvb: Mapping[str, UvKind]
     fixtures: Mapping[str, FixtureType]
 
 
@@ -45,7 +47,8 @@ def load_catalogue() -> Catalogue:
         meshes=_table("meshes", MeshType),
         grounds=_table("grounds", Ground),
         site_materials=_table("site_materials", SiteMaterial),
-        lamps=_table("lamps", LampKind),
+        sources=_table("sources", SourceKind),
+        uvb=_table("uvb", UvKind),
         fixtures=_table("fixtures", FixtureType),
     )
 
@@ -62,7 +65,7 @@ def read_checked_design(content: bytes | str, catalogue: Catalogue) -> Design:
         BadDesignError: with every fault found.
     """
     design = read_design(content)
-    faults = list(check_names(design, catalogue))
+    faults = list(check_names(design, catalogue)) or list(faults_of_heaters(design, catalogue.sources))
     if faults:
         raise BadDesignError(faults)
     return design
@@ -80,6 +83,8 @@ def check_names(design: Design, catalogue: Catalogue) -> Iterator[Fault]:
 def _names(design: Design, catalogue: Catalogue) -> Iterator[tuple[str, str, Mapping[str, Entry], str]]:
     yield "animal.species", design.animal.species, catalogue.species, "species"
     yield "substrate.material", design.substrate.material, catalogue.grounds, "substrate"
+    for index, layer in enumerate(design.substrate.layers):
+        yield f"substrate.layers[{index}].material", layer.material, catalogue.grounds, "substrate"
     for face in FACES:
         panel = design.enclosure.panels.of(face)
         yield f"enclosure.panels.{face}.material", panel.material, catalogue.panels, "panel material"
@@ -88,4 +93,6 @@ def _names(design: Design, catalogue: Catalogue) -> Iterator[tuple[str, str, Map
     for index, site in enumerate(design.sites):
         yield f"sites[{index}].material", site.material, catalogue.site_materials, "site material"
     for index, heater in enumerate(design.heaters):
-        yield f"heaters[{index}].kind", heater.kind, catalogue.lamps, "heat source"
+        yield f"heaters[{index}].kind", heater.kind, catalogue.sources, "heat source"
+    for index, lamp in enumerate(design.uvb):
+        yield f"uvb[{index}].lamp", lamp.lamp, catalogue.uvb, "ultraviolet lamp"

@@ -1,28 +1,69 @@
-"""Lamps, emitters and the fixtures that hold them."""
+"""Heat sources, ultraviolet lamps, and the fixtures that hold lamps."""
 
 from typing import Literal
 
 from mitten.core.catalogue.entry import Entry, Positive, Share
-from mitten.core.design import SocketMaterial
+from mitten.core.design import Heater, Place, SocketMaterial
+
+Family = Literal["lamp", "panel", "contact", "rock"]
 
 
-class LampKind(Entry):
-    """A construction of lamp or emitter, and the wattages it is sold in.
+class SourceKind(Entry):
+    """A construction of heat source, and the wattages it is sold in.
 
-    ``beam_share`` of the radiant power leaves as a beam, the rest evenly over the half space;
-    ``isotropic_when_bare`` marks globes, which shine all round without a reflector or dome.
+    A ``lamp`` sends ``beam_share`` of its radiant power as a beam, the rest evenly over the half space;
+    ``isotropic_when_bare`` marks globes, which shine all round without a reflector or dome. A ``panel`` radiates
+    evenly from its area, a ``contact`` source (mat, tape, cable) gives all its heat to what it touches, a ``rock``
+    is a site that is heated from within. ``places`` begin with the usual one.
     """
 
-    radiant_share: Share
-    half_angle_deg: Positive
-    beam_share: Share
+    family: Family
+    places: tuple[Place, ...]
+    radiant_share: Share = 0.0
+    half_angle_deg: Positive = 60.0
+    beam_share: Share = 0.0
     isotropic_when_bare: bool = False
     emitter_k: Positive | None = None
     radiating_area_m2: Positive | None = None
-    envelope: Literal["quartz", "glass", "none"]
-    light: bool
+    arc_share: Share = 0.0
+    """Part of the radiant power that an arc gives as light, beside the filament."""
+
+    envelope: Literal["quartz", "glass", "none"] = "none"
+    light: bool = False
     coloured: bool = False
+    dims: bool = True
+    """Whether it may be dimmed or switched by a thermostat."""
+
+    burns_on_touch: bool = True
+    service_c: float | None = None
+    """Highest temperature of its own that it is made to bear, where a keeper can make it exceed that."""
+
     service_note: str = ""
+    usual_size_m: tuple[float, float] | None = None
+    watts_sold: tuple[float, ...]
+
+    @property
+    def has_area(self) -> bool:
+        """Whether it covers a length and a depth."""
+        return self.family in ("panel", "contact")
+
+    @property
+    def needs_fixture(self) -> bool:
+        """Whether it screws into a socket."""
+        return self.family == "lamp"
+
+    def place_of(self, heater: Heater) -> Place:
+        """Where a heater of this kind is: what its design says, else the usual place."""
+        return heater.place or self.places[0]
+
+
+class UvKind(Entry):
+    """A construction of ultraviolet lamp; ``uvi_at_30cm`` is a usual reading of a new one."""
+
+    tube: bool
+    radiant_share: Share
+    half_angle_deg: Positive
+    uvi_at_30cm: Positive
     watts_sold: tuple[float, ...]
 
 
@@ -35,3 +76,5 @@ class FixtureType(Entry):
     encloses: bool
     """A dome around the lamp: its body heat mostly stays above the lid."""
     vented: bool
+    shell_area_m2: Positive | None = None
+    """Outer area of a dome, which warms."""

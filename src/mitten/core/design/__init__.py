@@ -1,11 +1,12 @@
-"""The nouns of a design: animal, room, enclosure, substrate, sites and heaters.
+"""The nouns of a design: animal, room, enclosure, substrate, sites, heaters, controls and lights.
 
 A design is a value. An edit makes a new one; nothing here changes in place.
 """
 
 from mitten.core.design.animal import Animal, Stage, TargetOverrides
 from mitten.core.design.base import LAMP_ABOVE_LID_LIMIT_M, LEAST_LAMP_HEIGHT_M
-from mitten.core.design.design import Design
+from mitten.core.design.control import Control, ControlKind, Probe, Reads
+from mitten.core.design.design import TOUCHING_M, Design, Meter
 from mitten.core.design.enclosure import (
     FACES,
     Enclosure,
@@ -17,11 +18,12 @@ from mitten.core.design.enclosure import (
     Vent,
 )
 from mitten.core.design.faults import BadDesignError, Fault, MittenError
-from mitten.core.design.heater import Fixture, FixtureKind, Heater, LampOverrides, OnWhen, SocketMaterial
+from mitten.core.design.heater import Fixture, FixtureKind, Heater, LampOverrides, OnWhen, Place, SocketMaterial
+from mitten.core.design.light import Light, UvbLamp
 from mitten.core.design.reading import MAX_FILE_BYTES, TOO_LARGE, design_schema, read_design, write_design
-from mitten.core.design.room import Room, RoomSeason
+from mitten.core.design.room import USUAL_ROOM_RH, Room, RoomSeason
 from mitten.core.design.site import Site, SiteRole
-from mitten.core.design.substrate import Moisture, Substrate
+from mitten.core.design.substrate import Moisture, Substrate, SubstrateLayer
 
 __all__ = [
     "FACES",
@@ -29,8 +31,12 @@ __all__ = [
     "LEAST_LAMP_HEIGHT_M",
     "MAX_FILE_BYTES",
     "TOO_LARGE",
+    "TOUCHING_M",
+    "USUAL_ROOM_RH",
     "Animal",
     "BadDesignError",
+    "Control",
+    "ControlKind",
     "Design",
     "Enclosure",
     "Face",
@@ -40,11 +46,16 @@ __all__ = [
     "Heater",
     "LampOverrides",
     "LidMesh",
+    "Light",
+    "Meter",
     "MittenError",
     "Moisture",
     "OnWhen",
     "Panel",
     "Panels",
+    "Place",
+    "Probe",
+    "Reads",
     "Room",
     "RoomSeason",
     "Site",
@@ -52,8 +63,10 @@ __all__ = [
     "SocketMaterial",
     "Stage",
     "Substrate",
+    "SubstrateLayer",
     "TargetOverrides",
     "Underside",
+    "UvbLamp",
     "Vent",
     "design_schema",
     "read_design",

@@ -1,16 +1,18 @@
 """A whole design, and what can be said of it without the catalogue."""
 
 from collections import Counter
-from collections.abc import Iterator
-from typing import Annotated, Literal
+from collections.abc import Iterator, Sequence
+from typing import Annotated, Literal, Protocol
 
 from pydantic import Field
 
 from mitten.core.design.animal import Animal
-from mitten.core.design.base import LAMP_ABOVE_LID_LIMIT_M, LEAST_LAMP_HEIGHT_M, Name, Noun
+from mitten.core.design.base import Name, Noun
+from mitten.core.design.control import Control
 from mitten.core.design.enclosure import Enclosure
 from mitten.core.design.faults import Fault
 from mitten.core.design.heater import Heater
+from mitten.core.design.light import Light, UvbLamp
 from mitten.core.design.room import Room
 from mitten.core.design.site import Site
 from mitten.core.design.substrate import Substrate
@@ -19,17 +21,29 @@ TOUCHING_M = 1e-6
 """Two lengths closer than this are the same: designs are given in millimetres at the finest."""
 
 
+Meter = Literal["silicon", "thermopile", "true"]
+
+
 class Design(Noun):
-    """Everything that decides the temperatures: the animal, its box, its room and its heat."""
+    """Everything that decides the temperatures: the animal, its box, its room and its heat.
+
+    ``decide_by`` is what the keeper aims at: the temperature of the basking surface, or the irradiance on it as
+    ``irradiance_meter`` reads it.
+    """
 
     format: Literal["mitten-design/1"]
     name: Name = "Unnamed enclosure"
     animal: Animal
+    decide_by: Literal["surface", "irradiance"] = "surface"
+    irradiance_meter: Meter = "silicon"
     room: Room
     enclosure: Enclosure
     substrate: Substrate = Substrate()
     sites: Annotated[tuple[Site, ...], Field(max_length=20, strict=False)] = ()
     heaters: Annotated[tuple[Heater, ...], Field(max_length=12, strict=False)] = ()
+    controls: Annotated[tuple[Control, ...], Field(max_length=6, strict=False)] = ()
+    lights: Annotated[tuple[Light, ...], Field(max_length=8, strict=False)] = ()
+    uvb: Annotated[tuple[UvbLamp, ...], Field(max_length=6, strict=False)] = ()
 
     @property
     def basking_site(self) -> Site | None:
@@ -47,6 +61,25 @@ class Design(Noun):
                 return heater
         raise KeyError(name)
 
+    def site(self, name: str) -> Site:
+        """The site of that name.
+
+        Raises:
+            KeyError: no site has the name.
+        """
+        for site in self.sites:
+            if site.name == name:
+                return site
+        raise KeyError(name)
+
+    def control_of(self, heater: Heater) -> Control | None:
+        """What regulates a heater."""
+        return next((control for control in self.controls if control.name == heater.control), None)
+
+    def heaters_of(self, control: Control) -> tuple[Heater, ...]:
+        """The heaters that a control regulates."""
+        return tuple(heater for heater in self.heaters if heater.control == control.name)
+
     def with_heater(self, name: str, **changes: object) -> dict[str, object]:
         """The design's data with one heater changed, ready to be read and checked again."""
         data = self.model_dump(mode="json", exclude_none=True)
@@ -57,16 +90,29 @@ class Design(Noun):
 
 
 def faults_of_fit(design: Design) -> list[Fault]:
-    """Parts outside the box, parts of the same name, lids that do not fit: every one found."""
+    """Parts outside the box, parts of the same name, lids that do not fit: every one found.
+
+    Whether the heaters fit depends on their kinds, and so is checked where the catalogue is known.
+    """
     return [
         *_repeated_names("sites", [site.name for site in design.sites]),
-        *_repeated_names("heaters", [heater.name for heater in design.heaters]),
+        *_repeated_names("heaters", _names(design.heaters) + _names(design.lights) + _names(design.uvb)),
+        *_repeated_names("controls", [control.name for control in design.controls]),
         *_substrate_faults(design),
         *_lid_faults(design.enclosure),
         *_vent_faults(design.enclosure),
         *(fault for index, site in enumerate(design.sites) for fault in _site_faults(design, index, site)),
-        *(fault for index, heater in enumerate(design.heaters) for fault in _heater_faults(design, index, heater)),
+        *(fault for index, control in enumerate(design.controls) for fault in _control_faults(design, index, control)),
     ]
+
+
+class _Named(Protocol):
+    @property
+    def name(self) -> str: ...
+
+
+def _names(parts: Sequence[_Named]) -> list[str]:
+    return [part.name for part in parts]
 
 
 def _repeated_names(key: str, names: list[str]) -> Iterator[Fault]:
@@ -119,36 +165,18 @@ def _site_faults(design: Design, index: int, site: Site) -> Iterator[Fault]:
         yield Fault(f"{path}.z_m", f"'{site.name}' is buried: its top is below the substrate's surface.")
 
 
-def _heater_faults(design: Design, index: int, heater: Heater) -> Iterator[Fault]:
-    box, path = design.enclosure, f"heaters[{index}]"
-    if heater.x_m > box.length_m:
-        yield Fault(f"{path}.x_m", f"{heater.x_m:g} m is outside the box, which is {box.length_m:g} m long.")
-    if heater.y_m > box.depth_m:
-        yield Fault(f"{path}.y_m", f"{heater.y_m:g} m is outside the box, which is {box.depth_m:g} m deep.")
-    if heater.above_mesh:
-        yield from _above_lid_faults(box, path, heater)
-    elif heater.z_m > box.height_m:
-        yield Fault(f"{path}.z_m", f"{heater.z_m:g} m is outside the box, which is {box.height_m:g} m high inside.")
-    elif heater.z_m < design.substrate.depth_m + LEAST_LAMP_HEIGHT_M:
-        yield Fault(f"{path}.z_m", f"{heater.z_m:g} m is in or on the substrate; a lamp hangs above it.")
-    else:
-        yield from _inside_site_faults(design, path, heater)
-
-
-def _above_lid_faults(box: Enclosure, path: str, heater: Heater) -> Iterator[Fault]:
-    if box.lid_mesh is None and not box.open_top:
-        yield Fault(f"{path}.above_mesh", "the box has no mesh lid and no open top for a lamp to shine through.")
-    highest_m = box.height_m + LAMP_ABOVE_LID_LIMIT_M
-    if not box.height_m < heater.z_m <= highest_m + TOUCHING_M:
-        yield Fault(
-            f"{path}.z_m",
-            f"a lamp above the lid hangs higher than {box.height_m:g} m and at most at {highest_m:g} m.",
-        )
-
-
-def _inside_site_faults(design: Design, path: str, heater: Heater) -> Iterator[Fault]:
-    ground_m = design.substrate.depth_m
-    for site in design.sites:
-        over = abs(heater.x_m - site.x_m) <= site.length_m / 2 and abs(heater.y_m - site.y_m) <= site.depth_m / 2
-        if over and site.underside_m(ground_m) <= heater.z_m < site.top_m(ground_m) + 0.02:
-            yield Fault(f"{path}.z_m", f"the lamp is inside '{site.name}' or touches it; hang it higher.")
+def _control_faults(design: Design, index: int, control: Control) -> Iterator[Fault]:
+    probe, box, path = control.probe, design.enclosure, f"controls[{index}]"
+    if not design.heaters_of(control):
+        yield Fault(path, f"'{control.name}' regulates no heater: name it as control of one, or take it out.")
+    if probe is None:
+        return
+    for key, value, limit in (
+        ("x_m", probe.x_m, box.length_m), ("y_m", probe.y_m, box.depth_m), ("z_m", probe.z_m, box.height_m)
+    ):  # fmt: skip
+        if value > limit + TOUCHING_M:
+            yield Fault(f"{path}.probe.{key}", f"{value:g} m is outside the box, which reaches to {limit:g} m.")
+    if probe.reads == "air" and probe.z_m < design.substrate.depth_m - TOUCHING_M:
+        yield Fault(f"{path}.probe.z_m", f"{probe.z_m:g} m is in the substrate, where there is no air to read.")
+    if probe.reads == "hide" and not any(site.role.endswith("hide") for site in design.sites):
+        yield Fault(f"{path}.probe.reads", "there is no hide in this design.")

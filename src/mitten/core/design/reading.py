@@ -20,22 +20,11 @@ FORMAT = "mitten-design/1"
 
 LATER_KEYS = {
     "approach": "choosing between approaches",
-    "cable": "ground heat",
-    "control": "thermostats",
-    "controls": "thermostats",
-    "cover_mm": "ground heat",
     "currency": "running costs",
-    "decide_by": "deciding by irradiance",
-    "irradiance_meter": "deciding by irradiance",
     "latitude": "the year",
-    "layers": "layered substrate",
-    "lights": "plain lights",
-    "misting_ml_day": "misting",
     "months": "the year",
-    "place": "heat sources that are not lamps",
-    "schedule": "timers",
+    "schedule": "the course of a day",
     "tariff_per_kwh": "running costs",
-    "uvb": "ultraviolet lamps",
 }
 """Keys of the published format that this version does not compute with, and what they are for."""
 
@@ -175,6 +164,8 @@ _SENTENCES = {
     "string_too_short": "must not be empty.",
     "string_too_long": "is too long; at most {max_length} characters.",
     "too_long": "has too many entries; at most {max_length}.",
+    "date_from_datetime_parsing": "must be a date such as 2026-03-01, not {shown}.",
+    "date_parsing": "must be a date such as 2026-03-01, not {shown}.",
     "model_type": "must be an object, {{ … }}, not {shown}.",
     "tuple_type": "must be a list, [ … ], not {shown}.",
 }

@@ -6,9 +6,11 @@ from pydantic import Field
 
 from mitten.core.design.base import Fraction, Noun, RoomC
 
+USUAL_ROOM_RH = 0.5
+
 
 class RoomSeason(Noun):
-    """Room air by day and by night. ``rh`` is kept for the humidity figures."""
+    """Room air by day and by night, and its relative humidity; half is taken where none is given."""
 
     day_c: RoomC
     night_c: RoomC

@@ -12,7 +12,8 @@ SiteRole = Literal["basking", "warm-hide", "cool-hide", "humid-hide", "perch", "
 class Site(Noun):
     """A slab lying flat: ``x_m``, ``y_m`` are its centre, ``z_m`` its underside.
 
-    Without ``z_m`` it lies on the ground. Of a hide this is the roof.
+    Without ``z_m`` it lies on the ground; with one below the ground it is bedded in it, with 0 it stands on the floor
+    panel. Of a hide this is the roof.
     """
 
     name: Name
@@ -28,7 +29,7 @@ class Site(Noun):
 
     def underside_m(self, ground_m: float) -> float:
         """Height of the underside above the floor panel; ``ground_m`` is the substrate's depth."""
-        return ground_m if self.z_m is None else max(self.z_m, ground_m)
+        return ground_m if self.z_m is None else self.z_m
 
     def top_m(self, ground_m: float) -> float:
         """Height of the top above the floor panel."""

@@ -9,14 +9,27 @@ from mitten.core.design.base import CatalogueKey, Noun
 Moisture = Literal["dry", "damp", "wet"]
 
 
+class SubstrateLayer(Noun):
+    """A further layer under the one that the animal lies on."""
+
+    material: CatalogueKey
+    depth_mm: Annotated[float, Field(ge=1.0, le=500.0)]
+    moisture: Moisture = "dry"
+
+
 class Substrate(Noun):
-    """Material (a key of the catalogue), depth and moisture."""
+    """Material (a key of the catalogue), depth and moisture of the top, and ``layers`` under it from the bottom up.
+
+    ``misting_ml_day`` is the water sprayed on it a day.
+    """
 
     material: CatalogueKey = "soil"
     depth_mm: Annotated[float, Field(ge=1.0, le=500.0)] = 40.0
     moisture: Moisture = "dry"
+    layers: Annotated[tuple[SubstrateLayer, ...], Field(max_length=6, strict=False)] = ()
+    misting_ml_day: Annotated[float, Field(ge=0.0, le=5000.0)] = 0.0
 
     @property
     def depth_m(self) -> float:
-        """Depth in metres: the height of the ground above the floor panel."""
-        return self.depth_mm / 1000
+        """Depth of all layers in metres: the height of the ground above the floor panel."""
+        return (self.depth_mm + sum(layer.depth_mm for layer in self.layers)) / 1000

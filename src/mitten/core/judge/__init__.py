@@ -1,12 +1,15 @@
 """Whether the animal's needs are met, and what is dangerous: conditions, targets, safety rules, the assessment."""
 
-from mitten.core.judge.assessment import Assessment, assess
-from mitten.core.judge.conditions import SEASONAL, Condition, read_condition, running_heaters, seasonal, solve_condition
-from mitten.core.judge.safety import Finding, Severity, fixture_rating_w
+from mitten.core.judge.assessment import DECIMALS, UNIT_WORDS, Assessment, assess, figure_words
+from mitten.core.judge.conditions import SEASONAL, Condition, read_condition, seasonal, solve_condition
+from mitten.core.judge.finding import Finding, Severity
+from mitten.core.judge.rules.gear import fixture_rating_w
 from mitten.core.judge.targets import TargetVerdict, Word
 
 __all__ = [
+    "DECIMALS",
     "SEASONAL",
+    "UNIT_WORDS",
     "Assessment",
     "Condition",
     "Finding",
@@ -14,9 +17,9 @@ __all__ = [
     "TargetVerdict",
     "Word",
     "assess",
+    "figure_words",
     "fixture_rating_w",
     "read_condition",
-    "running_heaters",
     "seasonal",
     "solve_condition",
 ]

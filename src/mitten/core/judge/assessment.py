@@ -6,8 +6,9 @@ from dataclasses import dataclass
 from mitten.core.catalogue import Species, Targets, load_catalogue, targets_of
 from mitten.core.design import Design
 from mitten.core.judge.conditions import Condition, seasonal, solve_condition
-from mitten.core.judge.safety import Case, Finding, find_dangers
-from mitten.core.judge.targets import TargetVerdict, judge_targets
+from mitten.core.judge.finding import Case, Finding
+from mitten.core.judge.safety import find_dangers
+from mitten.core.judge.targets import TargetVerdict, Unit, judge_targets
 from mitten.core.physics.climate import Climate
 
 
@@ -46,7 +47,7 @@ class Assessment:
             return " ".join(_missed_sentence(verdict) for verdict in self.missed[:2])
         near = [verdict for verdict in self.verdicts if verdict.word == "near"]
         if near:
-            return f"Nearly right: {near[0].label.lower()} {near[0].value_c:.1f} °C on a {_when(near[0])}."
+            return f"Nearly right: {near[0].label.lower()} {figure_words(near[0])} on a {_when(near[0])}."
         return "Every target that is judged is met in all four conditions."
 
     def climate(self, name: str) -> Climate:
@@ -78,23 +79,37 @@ def assess(design: Design, near: Assessment | None = None) -> Assessment:
     targets = targets_of(design.animal, species)
     climates = _solve_seasons(design, near)
     findings = find_dangers(Case(design, species, targets, catalogue, climates))
-    return Assessment(design, species, targets, climates, judge_targets(climates, targets), findings)
+    return Assessment(design, species, targets, climates, judge_targets(design, climates, targets), findings)
 
 
 def _solve_seasons(design: Design, near: Assessment | None) -> dict[Condition, Climate]:
     """Every season's climate, each begun from the last one with the same time of day."""
-    starts = {} if near is None else {c.day: climate.state for c, climate in near.climates.items()}
+    starts = {} if near is None else {c.day: climate for c, climate in near.climates.items()}
     solved = {}
     for condition in seasonal(design):
         climate = solve_condition(design, condition, starts.get(condition.day))
-        starts[condition.day] = climate.state
+        starts[condition.day] = climate
         solved[condition] = climate
     return {condition: climate.to_keep() for condition, climate in solved.items()}
 
 
 def _missed_sentence(verdict: TargetVerdict) -> str:
-    amount = f"{abs(verdict.outside_k):.1f} K too {'cold' if verdict.outside_k < 0 else 'hot'}"
+    too_little = verdict.outside < 0
+    if verdict.unit == "°C":
+        amount = f"{abs(verdict.outside):.1f} K too {'cold' if too_little else 'hot'}"
+    else:
+        figure = f"{abs(verdict.outside):{DECIMALS[verdict.unit]}}{UNIT_WORDS[verdict.unit]}"
+        amount = f"{figure} too {'low' if too_little else 'high'}"
     return f"{verdict.label} is {amount} on a {_when(verdict)}."
+
+
+DECIMALS: dict[Unit, str] = {"°C": ".1f", "%": ".0f", "UVI": ".1f", "W/m²": ".0f"}
+UNIT_WORDS: dict[Unit, str] = {"°C": " °C", "%": " %", "UVI": "", "W/m²": " W/m²"}
+
+
+def figure_words(verdict: TargetVerdict) -> str:
+    """A verdict's figure with its unit."""
+    return f"{verdict.value:{DECIMALS[verdict.unit]}}{UNIT_WORDS[verdict.unit]}"
 
 
 def _when(verdict: TargetVerdict) -> str:

@@ -4,31 +4,40 @@ import re
 from dataclasses import dataclass
 from typing import Literal
 
-from mitten.core.design import BadDesignError, Design, Fault, Heater
-from mitten.core.physics.climate import Climate, solve_climate
-from mitten.core.physics.steady import SteadyState
+from mitten.core.design import USUAL_ROOM_RH, BadDesignError, Design, Fault
+from mitten.core.physics.climate import Climate
+from mitten.core.physics.situation import Situation
+from mitten.core.physics.solving import solve_climate
 
 Season = Literal["winter", "summer"]
 SEASONAL = ("winter-day", "winter-night", "summer-day", "summer-night")
 _ROOM = re.compile(r"room=(-?\d+(?:\.\d+)?),(day|night)")
+STUCK_ON = "stuck-on"
 ROOM_LIMITS_C = (-10.0, 50.0)
 
 
 @dataclass(frozen=True)
 class Condition:
-    """A room temperature by day or night, and heaters that have failed."""
+    """A room temperature by day or night, heaters that have failed, and whether every thermostat is stuck on."""
 
     name: str
     room_c: float
     day: bool
+    rh: float = USUAL_ROOM_RH
     dead: tuple[str, ...] = ()
+    stuck_on: bool = False
 
     @property
     def label(self) -> str:
         """In words: ``Winter day``."""
         base = self.name.partition("+")[0]
         words = base.replace("-", " ").capitalize() if base in SEASONAL else f"Room at {self.room_c:g} °C"
-        return words + "".join(f", '{name}' dead" for name in self.dead)
+        return words + "".join(f", '{name}' dead" for name in self.dead) + (", stuck on" if self.stuck_on else "")
+
+    @property
+    def situation(self) -> Situation:
+        """What the model solves for."""
+        return Situation(self.room_c, self.day, self.rh, frozenset(self.dead), self.stuck_on)
 
 
 def seasonal(design: Design) -> tuple[Condition, ...]:
@@ -43,26 +52,28 @@ def read_condition(design: Design, text: str) -> Condition:
         BadDesignError: the text names no condition of this design.
     """
     base, *failures = text.split("+")
-    dead = tuple(_dead_heater(design, failure) for failure in failures)
+    stuck_on = STUCK_ON in failures
+    if stuck_on and not any(control.is_thermostat for control in design.controls):
+        raise _no_condition("no heater of this design is on a thermostat, so none can be stuck on.")
+    dead = tuple(_dead_heater(design, failure) for failure in failures if failure != STUCK_ON)
     if base in SEASONAL:
         season, time = base.split("-")
         room = design.room.winter if season == "winter" else design.room.summer
-        return Condition(text, room.day_c if time == "day" else room.night_c, time == "day", dead)
+        room_c, rh = room.day_c if time == "day" else room.night_c, USUAL_ROOM_RH if room.rh is None else room.rh
+        return Condition(text, room_c, time == "day", rh, dead, stuck_on)
     explicit = _ROOM.fullmatch(base)
     if explicit is None:
         raise _no_condition(f"'{base}' is no condition; use one of {', '.join(SEASONAL)}, or room=18.5,day.")
     room_c = float(explicit[1])
     if not ROOM_LIMITS_C[0] <= room_c <= ROOM_LIMITS_C[1]:
         raise _no_condition(f"a room of {room_c:g} °C is outside {ROOM_LIMITS_C[0]:g} to {ROOM_LIMITS_C[1]:g} °C.")
-    return Condition(text, room_c, explicit[2] == "day", dead)
+    return Condition(text, room_c, explicit[2] == "day", USUAL_ROOM_RH, dead, stuck_on)
 
 
 def _dead_heater(design: Design, failure: str) -> str:
-    if failure == "stuck-on":
-        raise _no_condition("this version of Mitten does not compute thermostats yet, so none can be stuck on.")
     kind, _, name = failure.partition(":")
     if kind != "dead":
-        raise _no_condition(f"'{failure}' is no failure; use dead:NAME.")
+        raise _no_condition(f"'{failure}' is no failure; use stuck-on or dead:NAME.")
     if name not in {heater.name for heater in design.heaters}:
         raise _no_condition(f"no heater is called '{name}'.")
     return name
@@ -72,16 +83,11 @@ def _no_condition(sentence: str) -> BadDesignError:
     return BadDesignError([Fault("--condition", sentence)])
 
 
-def running_heaters(design: Design, condition: Condition) -> tuple[Heater, ...]:
-    """The heaters that run in a condition."""
-    times = ("day", "always") if condition.day else ("night", "always")
-    return tuple(heater for heater in design.heaters if heater.on in times and heater.name not in condition.dead)
-
-
-def solve_condition(design: Design, condition: Condition, start: SteadyState | None = None) -> Climate:
+def solve_condition(design: Design, condition: Condition, start: Climate | None = None) -> Climate:
     """The climate of a design in a condition.
 
     Raises:
         NotSettledError: no steady state was found.
+        NotRegulatedError: the thermostats found no rest.
     """
-    return solve_climate(design, condition.room_c, running_heaters(design, condition), start=start)
+    return solve_climate(design, condition.situation, start)

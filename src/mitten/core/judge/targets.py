@@ -1,93 +1,158 @@
 """The animal's targets against the computed climate, in the condition that is worst for each."""
 
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import Literal
 
-from mitten.core.catalogue import Targets
+from mitten.core.catalogue import Targets, load_catalogue
+from mitten.core.design import Design
 from mitten.core.judge.conditions import Condition
 from mitten.core.physics.climate import Climate
 
-Word = Literal["meets", "near", "misses"]
+Word = Literal["meets", "near", "misses", "unknown"]
+Unit = Literal["°C", "%", "UVI", "W/m²"]
+Span = tuple[float, float]
 
-NEAR_K = 1.0
-"""A figure outside its range by no more than this is near: the room alone is not known better."""
+NEAR: dict[Unit, float] = {"°C": 1.0, "%": 5.0, "UVI": 0.5, "W/m²": 20.0}
+"""A figure outside its range by no more than this is near: of temperatures, the room alone is not known better."""
 
+PERCENT = 100.0
 Figure = Callable[[Climate], float]
 
 
 @dataclass(frozen=True)
 class TargetVerdict:
-    """One target in its worst condition. ``outside_k`` is negative below the range, positive above, 0 within."""
+    """One target in its worst condition. ``outside`` is negative below the range, positive above, 0 within.
+
+    ``path`` is the figure's place in the published result, where its interval stands.
+    """
 
     key: str
     label: str
+    unit: Unit
     low: float
     high: float
-    value_c: float
+    value: float
     condition: Condition
-    outside_k: float
+    outside: float
     by_condition: Mapping[str, float]
+    path: str
+    known: bool = True
+
+    @property
+    def can_leave(self) -> bool:
+        """Whether it is above its range and does no harm, because the animal can go where it is cooler."""
+        return self.outside == 0 and self.value > self.high
 
     @property
     def word(self) -> Word:
-        """Meets, near or misses."""
-        if self.outside_k == 0:
+        """Meets, near, misses, or unknown."""
+        if not self.known:
+            return "unknown"
+        if self.outside == 0:
             return "meets"
-        return "near" if abs(self.outside_k) <= NEAR_K else "misses"
+        return "near" if abs(self.outside) <= NEAR[self.unit] else "misses"
 
 
 @dataclass(frozen=True)
 class _Judged:
+    """A target: its key among the species', when it is judged, its figure, and the figure's path."""
+
     key: str
     label: str
-    by_day: bool
+    when: Literal["day", "night", "always"]
     figure: Figure
+    path: str
+    unit: Unit = "°C"
+    scale: float = 1.0
+    may_leave: bool = False
+    """Whether too much of it does no harm as long as there is a cool side to go to."""
 
 
-def basking_surface_c(climate: Climate) -> float:
-    """The hottest spot of the basking site; without one, of the ground."""
-    site = climate.design.basking_site
-    return climate.sites[site.name].surface_c if site else climate.floor.hottest()[0]
+AIR_AND_BODY = (
+    _Judged(
+        "basking_operative_c", "Basking body", "day", lambda c: c.basking.operative_c, "basking.operative_c",
+        may_leave=True,
+    ),
+    _Judged("basking_air_c", "Basking air", "day", lambda c: c.basking.air_c, "basking.air_c"),
+    _Judged("warm_air_c", "Warm side air", "day", lambda c: c.air.warm_c, "air.warm_c"),
+    _Judged("cool_air_c", "Cool side air", "day", lambda c: c.air.cool_c, "air.cool_c"),
+    _Judged("night_c", "Night air", "night", lambda c: c.air.cool_c, "air.cool_c"),
+    _Judged("humidity", "Humidity", "always", lambda c: c.humidity.mean, "air.rh_mean", "%", PERCENT),
+    _Judged("uvi", "UV index", "day", lambda c: c.basking.uvi, "basking.uvi", "UVI"),
+)  # fmt: skip
+BY_SURFACE = _Judged("basking_surface_c", "Basking surface", "day", lambda c: c.basking.surface_c, "basking.surface_c")
 
-
-JUDGED = (
-    _Judged("basking_surface_c", "Basking surface", True, basking_surface_c),
-    _Judged("warm_air_c", "Warm side air", True, lambda climate: climate.air.warm_c),
-    _Judged("cool_air_c", "Cool side air", True, lambda climate: climate.air.cool_c),
-    _Judged("night_c", "Night air", False, lambda climate: climate.air.cool_c),
-)
-"""Targets judged, the day ones in the two days and the night one in the two nights."""
-
-NOT_JUDGED = ("basking body temperature", "basking air", "humidity", "UV index", "irradiance", "day length")
+NOT_JUDGED = ("day length",)
 """Targets of the species that this version does not judge yet, in words."""
 
 
-def judge_targets(climates: Mapping[Condition, Climate], targets: Targets) -> tuple[TargetVerdict, ...]:
+def judged_for(design: Design) -> Iterator[_Judged]:
+    """What is judged: the surface, or the irradiance where the keeper decides by it, and the rest."""
+    if design.decide_by == "surface":
+        yield BY_SURFACE
+    else:
+        yield _by_irradiance(design)
+    yield from AIR_AND_BODY
+
+
+def _by_irradiance(design: Design) -> _Judged:
+    meter = design.irradiance_meter
+    words = "true" if meter == "true" else f"{meter} meter"
+
+    def figure(climate: Climate) -> float:
+        arriving = climate.basking.arriving
+        read = {"silicon": arriving.silicon_w_m2, "thermopile": arriving.thermopile_w_m2, "true": arriving.total_w_m2}
+        return read[meter]
+
+    return _Judged("irradiance_w_m2", f"Irradiance, {words}", "day", figure, f"basking.{meter}_w_m2", "W/m²")
+
+
+def judge_targets(design: Design, climates: Mapping[Condition, Climate], targets: Targets) -> tuple[TargetVerdict, ...]:
     """Every judged target in the condition that is worst for it."""
-    return tuple(_verdict(judged, climates, getattr(targets, judged.key)) for judged in JUDGED)
+    return tuple(_verdict(judged, design, climates, targets) for judged in judged_for(design))
 
 
-def _verdict(judged: _Judged, climates: Mapping[Condition, Climate], wanted: tuple[float, float]) -> TargetVerdict:
-    values = {c: judged.figure(climate) for c, climate in climates.items() if c.day == judged.by_day}
-    worst = _worst(values.items(), wanted)
+def _verdict(judged: _Judged, design: Design, climates: Mapping[Condition, Climate], targets: Targets) -> TargetVerdict:
+    low, high = (end * judged.scale for end in getattr(targets, judged.key))
+    now = {c: climate for c, climate in climates.items() if judged.when in ("always", "day" if c.day else "night")}
+    values = {condition: judged.figure(climate) * judged.scale for condition, climate in now.items()}
+    outsides = {condition: outside_by(value, (low, high)) for condition, value in values.items()}
+    if judged.may_leave:
+        outsides = {c: 0.0 if o > 0 and _can_leave(now[c], targets) else o for c, o in outsides.items()}
+    worst = max(values, key=lambda c: (abs(outsides[c]), _beyond(values[c], (low, high))))
     return TargetVerdict(
         key=judged.key,
         label=judged.label,
-        low=wanted[0],
-        high=wanted[1],
-        value_c=values[worst],
+        unit=judged.unit,
+        low=low,
+        high=high,
+        value=values[worst],
         condition=worst,
-        outside_k=outside_k(values[worst], wanted),
+        outside=outsides[worst],
         by_condition={condition.name: value for condition, value in values.items()},
+        path=judged.path,
+        known=judged.key != "uvi" or _ultraviolet_is_known(design),
     )
 
 
-def outside_k(value: float, wanted: tuple[float, float]) -> float:
+def _can_leave(climate: Climate, targets: Targets) -> bool:
+    """Whether an animal that gets warmer than it wants at the basking place finds a cool side in time."""
+    harmless = climate.basking.operative_c <= targets.danger_body_c
+    return harmless and climate.air.cool_c <= targets.cool_air_c[1] + NEAR["°C"]
+
+
+def _ultraviolet_is_known(design: Design) -> bool:
+    """A mercury-vapour lamp gives ultraviolet; how much, only its reading tells."""
+    sources = load_catalogue().sources
+    return all(sources[h.kind].arc_share == 0 or h.lamp.uvi_at_30cm is not None for h in design.heaters)
+
+
+def outside_by(value: float, wanted: Span) -> float:
     """How far a value lies outside a range: negative below, positive above, 0 within."""
     return min(value - wanted[0], 0.0) + max(value - wanted[1], 0.0)
 
 
-def _worst(values: Iterable[tuple[Condition, float]], wanted: tuple[float, float]) -> Condition:
-    """The condition farthest outside the range, or least far inside."""
-    return max(values, key=lambda item: max(wanted[0] - item[1], item[1] - wanted[1]))[0]
+def _beyond(value: float, wanted: Span) -> float:
+    """How far a value lies beyond the nearer end of a range; negative inside it."""
+    return max(wanted[0] - value, value - wanted[1])

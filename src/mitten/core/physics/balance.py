@@ -1,29 +1,30 @@
-"""The heat balance of every patch and every air zone, for given lamps and room.
+"""The heat balance of every patch and every air zone, for given sources and room.
 
 Temperatures here are in kelvin: surfaces (n,), air (columns, layers). Radiation is kept in its fourth powers; films
 and flows are coefficients, frozen at given temperatures.
 """
 
-from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 import numpy.typing as npt
 from scipy.linalg import lu_factor, lu_solve
 
+from mitten.core.design import USUAL_ROOM_RH
 from mitten.core.physics.air import mixing_flows, plume_flows, transport_matrix
 from mitten.core.physics.constants import SIGMA_W_M2K4, ZERO_C_K, value
+from mitten.core.physics.contact import ContactLoad, contact_load
 from mitten.core.physics.convection import film_w_m2k
 from mitten.core.physics.geometry import SUBDIVISION, Array
+from mitten.core.physics.heat import Sources
+from mitten.core.physics.moisture import Moisture, moisture_at, pressure_pa, room_ratio
 from mitten.core.physics.prepared import Prepared
 from mitten.core.physics.radiation import Absorbed, absorb, emissive_power_w_m2, open_loss_w, room_gain_w
-from mitten.core.physics.sources import Deposit, Lamp, deposit
+from mitten.core.physics.sources import Deposit, deposit
 from mitten.core.physics.ventilation import AirExchange, air_exchange
 
 LuFactors = tuple[Array, npt.NDArray[np.int32]]
-
-BODY_WIDTH_M = 0.10
-"""Width over which a lamp's body gives its heat to the air: so that it passes evenly from column to column."""
 
 REFERENCE_AIR_K = 4.0
 REFERENCE_ALONG_K = 1.5
@@ -33,10 +34,11 @@ REFERENCE_UP_K = 0.5
 
 @dataclass(frozen=True)
 class Surroundings:
-    """The room: air and radiant temperature, and air density by altitude."""
+    """The room: air and radiant temperature, relative humidity, and air density by altitude."""
 
     room_c: float
     altitude_m: float = 0.0
+    rh: float = USUAL_ROOM_RH
 
     @property
     def room_k(self) -> float:
@@ -47,6 +49,16 @@ class Surroundings:
     def air_density_kg_m3(self) -> float:
         """Density of air at the altitude."""
         return float(value("air_density") * np.exp(-self.altitude_m / value("air_scale_height")))
+
+    @property
+    def pressure_pa(self) -> float:
+        """Air pressure at the altitude."""
+        return pressure_pa(self.altitude_m)
+
+    @cached_property
+    def humidity_ratio(self) -> float:
+        """Humidity ratio of the room's air."""
+        return room_ratio(self.room_c, self.rh, self.pressure_pa)
 
     @property
     def air_w_k_per_m3_s(self) -> float:
@@ -63,12 +75,14 @@ class Energy:
     as_longwave_w: float
     as_shortwave_w: float
     with_air_w: float
+    as_vapour_w: float
     past_the_lid_w: float
 
     @property
     def out_w(self) -> float:
         """Sum of the ways out."""
-        return self.through_panels_w + self.as_longwave_w + self.as_shortwave_w + self.with_air_w + self.past_the_lid_w
+        as_radiation_w = self.as_longwave_w + self.as_shortwave_w
+        return self.through_panels_w + as_radiation_w + self.with_air_w + self.as_vapour_w + self.past_the_lid_w
 
     @property
     def residual_w(self) -> float:
@@ -78,43 +92,47 @@ class Energy:
 
 @dataclass(frozen=True, eq=False)
 class Load:
-    """What the temperatures do not change: power (n,) into the patches from lamps and through the lid from the
-    room's surfaces, and body heat (columns, layers) into the air.
+    """What the temperatures do not change: power (n,) into the patches from the sources and through the lid from
+    the room's surfaces, and body heat (columns, layers) into the air.
     """
 
-    lamps: tuple[Lamp, ...]
+    sources: Sources
     deposits: tuple[Deposit, ...]
+    contacts: tuple[ContactLoad, ...]
     absorbed: Absorbed
-    lamps_w: Array
+    sources_w: Array
     room_w: Array
     body_w: Array
 
 
 @dataclass(frozen=True, eq=False)
 class Coefficients:
-    """Frozen for a round: films times areas (n,) and the air's transport (m, m), both in W/K."""
+    """Frozen for a round: films times areas (n,) and the air's transport (m, m), both in W/K, and the moisture."""
 
     film_w_k: Array
     transport_w_k: Array
     exchange: AirExchange
+    moisture: Moisture
 
 
-def load_of(prepared: Prepared, lamps: Sequence[Lamp], surroundings: Surroundings) -> Load:
-    """What a set of lamps and the room give to the patches and the air of an enclosure."""
+def load_of(prepared: Prepared, sources: Sources, surroundings: Surroundings) -> Load:
+    """What the sources and the room give to the patches and the air of an enclosure."""
     interior, zones = prepared.interior, prepared.zones
-    deposits = tuple(deposit(lamp, interior, prepared.window) for lamp in lamps)
+    deposits = tuple(deposit(lamp, interior, prepared.window) for lamp in sources.lamps)
+    contacts = tuple(contact_load(source, prepared) for source in sources.contacts)
     short = np.zeros(interior.patches)
     long = np.zeros(interior.patches)
     body_w = np.zeros((zones.columns, zones.layers))
-    for lamp, landed in zip(lamps, deposits, strict=True):
+    for lamp, landed in zip(sources.lamps, deposits, strict=True):
         mean = patch_mean(prepared, landed.irradiance_w_m2)
         short += lamp.bands.short * mean
         long += lamp.bands.ir_c * mean
         body_w += _mesh_heat(prepared, landed.mesh_w)
-        body_w[:, -1] += lamp.body_into_air_w * zones.column_shares(lamp.position[0], BODY_WIDTH_M)
+        body_w[:, -1] += lamp.body_into_air_w * zones.column_shares(lamp.middle[0], lamp.reach_m)
     absorbed = absorb(prepared.network, short, long)
     room_w = room_gain_w(prepared.network, surroundings.room_k)
-    return Load(tuple(lamps), deposits, absorbed, absorbed.absorbed_w, room_w, body_w)
+    sources_w = absorbed.absorbed_w + sum((load.patch_w for load in contacts), np.zeros(interior.patches))
+    return Load(sources, deposits, contacts, absorbed, sources_w, room_w, body_w)
 
 
 def _mesh_heat(prepared: Prepared, mesh_w: Array) -> Array:
@@ -151,7 +169,22 @@ def coefficients_at(
     exchange = air_exchange(prepared.openings, zones, mean_k, surroundings.room_k)
     net = plumes[0] + exchange.net[0], plumes[1] + exchange.net[1]
     transport = transport_matrix(zones, net, mixing_flows(zones, air_k), exchange.leaving)
-    return Coefficients(film, transport * surroundings.air_w_k_per_m3_s, exchange)
+    moisture = _moisture(prepared, surroundings, film, transport, exchange, surface_k, air_k)
+    return Coefficients(film, transport * surroundings.air_w_k_per_m3_s, exchange, moisture)
+
+
+def _moisture(
+    prepared: Prepared, surroundings: Surroundings, film_w_k: Array, transport: Array, exchange: AirExchange,
+    surface_k: Array, air_k: Array,
+) -> Moisture:  # fmt: skip
+    """The moisture; in a dry enclosure the room's, without the work."""
+    if not prepared.evaporates:
+        nothing = np.zeros(len(surface_k))
+        return Moisture(np.full(air_k.shape, surroundings.humidity_ratio), nothing, nothing, nothing)
+    return moisture_at(
+        prepared.evaporating, film_w_k, transport, exchange.entering.ravel(), surface_k, air_k,
+        surroundings.humidity_ratio, surroundings.air_density_kg_m3, surroundings.pressure_pa,
+    )  # fmt: skip
 
 
 def reference_coefficients(prepared: Prepared, surroundings: Surroundings) -> Coefficients:
@@ -167,7 +200,10 @@ def reference_coefficients(prepared: Prepared, surroundings: Surroundings) -> Co
     film = film_w_m2k(lively, prepared.film_tilt, prepared.film_length_m, surroundings.room_k)
     exchange = air_exchange(prepared.openings, zones, surroundings.room_k + REFERENCE_AIR_K, surroundings.room_k)
     transport = transport_matrix(zones, exchange.net, mixing_flows(zones, air_k), exchange.leaving)
-    return Coefficients(film * prepared.convecting_m2, transport * surroundings.air_w_k_per_m3_s, exchange)
+    film_w_k = film * prepared.convecting_m2
+    surface_k = np.full(prepared.interior.patches, surroundings.room_k)
+    moisture = _moisture(prepared, surroundings, film_w_k, transport, exchange, surface_k, air_k)
+    return Coefficients(film_w_k, transport * surroundings.air_w_k_per_m3_s, exchange, moisture)
 
 
 def _convected_w(prepared: Prepared, film_w_k: Array, surface_k: Array, air_k: Array) -> Array:
@@ -182,8 +218,9 @@ def gaps(
 ) -> tuple[Array, Array]:  # fmt: skip
     """Gain less loss in W of every patch (n,) and zone (m,)."""
     surface = (
-        load.lamps_w
+        load.sources_w
         + load.room_w
+        - coefficients.moisture.latent_w
         - prepared.long_loss @ emissive_power_w_m2(surface_k)
         - prepared.sparse_conduction @ (surface_k - surroundings.room_k)
         - coefficients.film_w_k * (surface_k - prepared.zone_shares @ air_k.ravel())
@@ -219,7 +256,7 @@ class Factors:
         matrix = prepared.long_loss * (4 * SIGMA_W_M2K4 * surface_k**3)
         matrix += prepared.conduction
         matrix -= film[:, None] * (shares @ answered)
-        matrix[np.diag_indices(len(film))] += film
+        matrix[np.diag_indices(len(film))] += film + coefficients.moisture.latent_w_k
         return cls(prepared, film, lu_factor(matrix, overwrite_a=True, check_finite=False), air)
 
     def solve(self, surface_gap: Array, air_gap: Array) -> tuple[Array, Array]:
@@ -240,12 +277,14 @@ def energy_of(
     exchange = coefficients.exchange
     with_air = heat * float((exchange.leaving * air_k).sum() - exchange.entering.sum() * surroundings.room_k)
     return Energy(
-        in_w=sum(lamp.power_w for lamp in load.lamps),
-        through_panels_w=float((prepared.conduction @ (surface_k - surroundings.room_k)).sum()),
+        in_w=sum(source.power_w for source in load.sources.all),
+        through_panels_w=float((prepared.conduction @ (surface_k - surroundings.room_k)).sum())
+        + sum(contact.lost_w for contact in load.contacts),
         as_longwave_w=open_loss_w(prepared.network, surface_k, surroundings.room_k),
         as_shortwave_w=load.absorbed.lost_w,
         with_air_w=with_air,
+        as_vapour_w=float(coefficients.moisture.latent_w.sum()),
         past_the_lid_w=sum(landed.missed_w for landed in load.deposits)
         + sum(float(landed.mesh_w.sum()) for landed in load.deposits) * (1 - value("mesh_heat_inside"))
-        + sum(lamp.body_w - lamp.body_into_air_w for lamp in load.lamps),
+        + sum(lamp.body_w - lamp.body_into_air_w for lamp in load.sources.lamps),
     )

@@ -1,40 +1,29 @@
-"""One design under one room temperature with some of its heaters running: the temperatures by name.
+"""What the model says of a design in one situation: the temperatures and all other figures by name."""
 
-This is the door of the thermal model: a design goes in, named figures and fields come out.
-"""
-
-from collections.abc import Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
 
-from mitten.core.catalogue import Catalogue, load_catalogue
-from mitten.core.design import Design, Heater, Site
-from mitten.core.physics.balance import Surroundings
-from mitten.core.physics.constants import ZERO_C_K, value
-from mitten.core.physics.fields import SurfaceField, air_at, floor_field, ground_at_depth, site_field
+from mitten.core.catalogue import Catalogue, Targets, load_catalogue, targets_of
+from mitten.core.design import Design, Heater
+from mitten.core.physics.body import Body, Patch, minutes_between, patch_of
+from mitten.core.physics.constants import value
+from mitten.core.physics.control import Regulated
+from mitten.core.physics.fields import SurfaceField, air_at, floor_field, ground_at_depth, interpolate, underside_c
 from mitten.core.physics.geometry import Array
-from mitten.core.physics.prepared import prepare
-from mitten.core.physics.sources import lamp_of
-from mitten.core.physics.steady import SteadyState, solve_steady, without_factors
-
-LOW_AIR_M = 0.05
-"""Height above ground or site at which its air is measured."""
+from mitten.core.physics.moisture import relative_humidity
+from mitten.core.physics.readings import surface_at, top_field
+from mitten.core.physics.situation import Situation
+from mitten.core.physics.spot import LOW_AIR_M, SpotClimate, SpotMaker, somewhere_even
+from mitten.core.physics.steady import SteadyState, without_factors
+from mitten.core.physics.touch import HotPart, hot_parts
 
 END_SHARE = 1 / 3
 """The warm end and the cool end are this share of the length each."""
 
 NEAR_MIDDLE_M = 0.02
-
-
-@dataclass(frozen=True)
-class SiteClimate:
-    """At a site: hottest spot of its top, air just above it, strongest irradiance on it."""
-
-    surface_c: float
-    air_c: float
-    irradiance_w_m2: float
 
 
 @dataclass(frozen=True)
@@ -51,13 +40,33 @@ class AirClimate:
     mean_c: float
 
 
+@dataclass(frozen=True)
+class AirHumidity:
+    """Relative humidity (0-1) of the low air at both ends and of all air, and litres of water evaporated in a week."""
+
+    warm: float
+    cool: float
+    mean: float
+    litres_a_week: float
+
+
+@dataclass(frozen=True)
+class HeaterClimate:
+    """A heater: its duty (0-1), the watts it takes, and its hottest outside, where that is known."""
+
+    duty: float
+    watts: float
+    hottest: HotPart | None
+
+
 @dataclass(frozen=True, eq=False)
 class Climate:
-    """What the model says of a design in one condition."""
+    """What the model says of a design in one situation."""
 
     design: Design
+    situation: Situation
     state: SteadyState
-    warm_is_right: bool
+    controls: Mapping[str, Regulated]
 
     def to_keep(self) -> "Climate":
         """The same climate without what only a next solution needs."""
@@ -68,6 +77,17 @@ class Climate:
         """The room's temperature."""
         return self.state.surroundings.room_c
 
+    @property
+    def warm_is_right(self) -> bool:
+        """Whether the warm end is the right one."""
+        return warm_is_right(self.design)
+
+    @cached_property
+    def body(self) -> Body:
+        """The animal's body."""
+        species, stage = load_catalogue().species[self.design.animal.species], self.design.animal.stage
+        return Body(species.mass_g.at(stage), species.length_m.at(stage), species.back_m.at(stage), species.group)
+
     @cached_property
     def floor(self) -> SurfaceField:
         """The ground's surface."""
@@ -76,25 +96,72 @@ class Climate:
     @cached_property
     def site_fields(self) -> dict[str, SurfaceField]:
         """The top of every site, by name."""
-        materials = load_catalogue().site_materials
+        return {site.name: top_field(self.design, self.state, i) for i, site in enumerate(self.design.sites)}
+
+    @cached_property
+    def _spots(self) -> SpotMaker:
+        return SpotMaker(self.design, self.situation, self.state, self.body)
+
+    @cached_property
+    def sites(self) -> dict[str, SpotClimate]:
+        """The hottest spot of every site's top, by name."""
         return {
-            site.name: site_field(self.state, index, materials[site.material].conductivity_w_mk)
+            site.name: self._spots.hottest(self.site_fields[site.name], index)
             for index, site in enumerate(self.design.sites)
         }
 
     @cached_property
-    def sites(self) -> dict[str, SiteClimate]:
-        """Figures of every site, by name."""
-        return {site.name: self._site(site) for site in self.design.sites}
+    def ground(self) -> SpotClimate:
+        """The ground's hottest spot, where an animal without a basking site lies."""
+        return self._spots.hottest(self.floor)
 
-    def _site(self, site: Site) -> SiteClimate:
-        field = self.site_fields[site.name]
-        above_m = site.top_m(self.design.substrate.depth_m) + LOW_AIR_M
-        return SiteClimate(
-            surface_c=field.hottest()[0],
-            air_c=float(air_at(self.state, site.x_m, above_m)),
-            irradiance_w_m2=float(field.irradiance_w_m2.max()),
-        )
+    @property
+    def basking(self) -> SpotClimate:
+        """The basking site; without one, the ground's hottest spot."""
+        site = self.design.basking_site
+        return self.sites[site.name] if site else self.ground
+
+    @cached_property
+    def patch(self) -> Patch:
+        """The part of the basking surface within the wanted band, against the animal's outline."""
+        field = self.basking_field
+        return patch_of(field.spots_c, field.cell_m, self._targets.basking_surface_c, self.body)
+
+    @property
+    def warm_up_minutes(self) -> float | None:
+        """Minutes in which the animal comes from the cool side's temperature to the low end of its wanted body
+        temperature at the basking place; None if it never does.
+        """
+        return minutes_between(self.body, self.basking.place, self.air.cool_c, self._targets.basking_operative_c[0])
+
+    @property
+    def cool_down_minutes(self) -> float | None:
+        """Minutes after lights-out in which it falls from there half of the way to the cool side's temperature."""
+        warm_c, cool_c = self.basking.operative_c, self.air.cool_c
+        return minutes_between(self.body, somewhere_even(cool_c), warm_c, (warm_c + cool_c) / 2)
+
+    @property
+    def _targets(self) -> Targets:
+        animal = self.design.animal
+        return targets_of(animal, load_catalogue().species[animal.species])
+
+    @property
+    def basking_field(self) -> SurfaceField:
+        """The surface that the animal basks on."""
+        site = self.design.basking_site
+        return self.site_fields[site.name] if site else self.floor
+
+    @cached_property
+    def heaters(self) -> dict[str, HeaterClimate]:
+        """Every heater, by name."""
+        catalogue = load_catalogue()
+        return {heater.name: self._heater(heater, catalogue) for heater in self.design.heaters}
+
+    def _heater(self, heater: Heater, catalogue: Catalogue) -> HeaterClimate:
+        watts = self.state.sources.watts_of(heater.name)
+        full = heater.watts * heater.dim
+        parts = hot_parts(self.design, self.state, heater, catalogue)
+        return HeaterClimate(watts / full if full > 0 else 0.0, watts, parts[0] if parts else None)
 
     @cached_property
     def air(self) -> AirClimate:
@@ -116,7 +183,7 @@ class Climate:
         """Air beside the basking site; without one, at two thirds of the height under the heaters' side."""
         site, box = self.design.basking_site, self.design.enclosure
         if site is not None:
-            return self.sites[site.name].air_c
+            return float(air_at(self.state, site.x_m, site.top_m(self.design.substrate.depth_m) + LOW_AIR_M))
         x_m = box.length_m * (5 / 6 if self.warm_is_right else 1 / 6)
         return float(air_at(self.state, x_m, box.height_m * 2 / 3))
 
@@ -135,6 +202,23 @@ class Climate:
     def base_c(self) -> float:
         """Hottest place at the bottom of the substrate: what a burrowing animal meets."""
         return float(ground_at_depth(self.state, self.design.substrate.depth_m).max())
+
+    @cached_property
+    def shelf_c(self) -> float:
+        """Hottest place of what the box stands on."""
+        rise = float(underside_c(self.state).max()) - self.room_c
+        return self.room_c + self.state.prepared.shelf_share * rise
+
+    @cached_property
+    def humidity(self) -> AirHumidity:
+        """Relative humidity by name, and the water evaporated."""
+        state = self.state
+        pressure = state.surroundings.pressure_pa
+        rh = relative_humidity(state.moisture.ratio, state.air_c, pressure)
+        zones = state.prepared.zones
+        low = interpolate(rh, zones.centres_x_m, zones.centres_z_m, zones.centres_x_m, self.low_air_m)
+        warm, cool = self._ends(low)
+        return AirHumidity(warm, cool, float(rh.mean()), state.moisture.litres_a_week)
 
     @cached_property
     def mesh_c(self) -> float:
@@ -156,31 +240,9 @@ class Climate:
         size = np.subtract(self.state.prepared.interior.box.high, self.state.prepared.interior.box.low)
         return float(self.state.exchange.total_m3_s * 3600 / size.prod())
 
-    def emitter_c(self, heater: str) -> float:
-        """Temperature of a running heater's emitter.
-
-        Raises:
-            StopIteration: no heater of that name is running.
-        """
-        return next(lamp.emitter_k for lamp in self.state.lamps if lamp.name == heater) - ZERO_C_K
-
     def surface_at(self, x_m: float, y_m: float, z_m: float) -> float:
         """Surface temperature in °C at the place of a surface nearest to a point."""
-        interior = self.state.prepared.interior
-        offsets = interior.centres - np.array([x_m, y_m, z_m])
-        for index, surface in enumerate(interior.surfaces):
-            span = interior.span(index)
-            half = np.zeros(3)
-            half[list(surface.in_plane)] = np.array(surface.patch_sizes) / 2
-            offsets[span] = np.maximum(np.abs(offsets[span]) - half, 0.0)
-        reachable = np.where(interior.exposed_m2 > 0, np.linalg.norm(offsets, axis=1), np.inf)
-        patch = int(reachable.argmin())
-        surface = interior.surfaces[int(np.searchsorted(interior.starts, patch, side="right")) - 1]
-        if surface.kind == "floor":
-            return self.floor.spot_at(x_m, y_m)
-        if surface.kind == "site-top" and surface.site is not None:
-            return self.site_fields[self.design.sites[surface.site].name].spot_at(x_m, y_m)
-        return float(self.state.surface_c[patch])
+        return surface_at(self.design, self.state, x_m, y_m, z_m)
 
     def air_at(self, x_m: float, z_m: float) -> float:
         """Air temperature in °C at a point."""
@@ -194,26 +256,6 @@ class Climate:
         """Temperature in °C within the ground, at a height ``z_m`` above the floor panel."""
         deep = ground_at_depth(self.state, max(self.design.substrate.depth_m - z_m, 0.0))
         return SurfaceField(self.floor.surface, deep, deep).irradiance_at(x_m, y_m)
-
-
-def solve_climate(
-    design: Design,
-    room_c: float,
-    running: Sequence[Heater],
-    catalogue: Catalogue | None = None,
-    start: SteadyState | None = None,
-    fineness: float = 1.0,
-) -> Climate:
-    """Solve a design with some heaters running at full power of their dimming.
-
-    Raises:
-        NotSettledError: no steady state was found.
-    """
-    known = catalogue or load_catalogue()
-    prepared = prepare(design, fineness)
-    lamps = [lamp_of(heater, known.lamps[heater.kind], known) for heater in running]
-    state = solve_steady(prepared, lamps, Surroundings(room_c, design.room.altitude_m), start)
-    return Climate(design, state, warm_is_right(design))
 
 
 def warm_is_right(design: Design) -> bool:

@@ -21,6 +21,13 @@ def rayleigh(difference_k: Array, length_m: Array, air_k: float) -> Array:
     return np.asarray(buoyancy * difference_k * length_m**3)
 
 
+def horizontal_cylinder_w_m2k(difference_k: float, diameter_m: float, air_k: float) -> float:
+    """Film on a long level cylinder: an animal's body. Churchill & Chu, Ra up to 1e12; Incropera et al."""
+    ra = float(rayleigh(np.array(difference_k), np.array(diameter_m), air_k))
+    root: float = 0.60 + 0.387 * ra ** (1 / 6) / (1 + (0.559 / PRANDTL) ** (9 / 16)) ** (8 / 27)
+    return max(root**2 * value("air_conductivity") / diameter_m, value("film_least"))
+
+
 def film_w_m2k(surface_minus_air_k: Array, tilt: Array, length_m: Array, air_k: float) -> Array:
     """Film coefficients (n,). ``tilt`` is +1 for faces looking up, -1 looking down, 0 vertical."""
     ra = rayleigh(np.abs(surface_minus_air_k), length_m, air_k)

@@ -4,17 +4,20 @@ A surface under a beam is hotter in the middle of a patch than its mean. The pat
 smoothly, and what the beam does within them is added as the slab's exact answer to the finer flux.
 """
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, partial
 
 import numpy as np
 from scipy.ndimage import convolve, map_coordinates
 
+from mitten.core.catalogue import load_catalogue
 from mitten.core.physics.balance import patch_mean
 from mitten.core.physics.constants import SIGMA_W_M2K4, ZERO_C_K
+from mitten.core.physics.contact import Transfer, buried_source, in_floor, rise_of
 from mitten.core.physics.geometry import SUBDIVISION, Array, Surface
-from mitten.core.physics.ground import Layer, below_surface_k, surface_response_k
+from mitten.core.physics.ground import BuriedSource, Layer, below_surface_k, surface_response_k
+from mitten.core.physics.heat import ContactSource
 from mitten.core.physics.steady import SteadyState
 
 SPOT_DIAMETER_M = 0.03
@@ -97,13 +100,11 @@ def floor_field(state: SteadyState) -> SurfaceField:
     return _field(state, 0, state.prepared.ground, state.prepared.underside_w_m2k)
 
 
-def site_field(state: SteadyState, site: int, conductivity_w_mk: float) -> SurfaceField:
-    """The top of the site with that index; ``conductivity_w_mk`` is its slab's."""
+def site_field(state: SteadyState, site: int, slab: Layer) -> SurfaceField:
+    """The top of the site with that index, of a slab like that."""
     interior = state.prepared.interior
     index = next(i for i, surface in interior.of_site(site) if surface.kind == "site-top")
     below = next(i for i, surface in interior.of_site(site) if surface.kind == "site-bottom")
-    block = interior.blocks[site]
-    slab = Layer(block.high[2] - block.low[2], conductivity_w_mk)
     return _field(state, index, [slab], _mean_loss_w_m2k(state, below))
 
 
@@ -176,7 +177,47 @@ def air_at(state: SteadyState, x_m: Array | float, z_m: Array | float) -> Array:
 
 def ground_at_depth(state: SteadyState, depth_m: float) -> Array:
     """Temperature in °C (rows, columns) of the ground at a depth below its surface, on the fine floor grid."""
+    whole_m = sum(layer.thickness_m for layer in state.prepared.ground)
+    height_m = whole_m - depth_m
+
+    def at_height(buried: BuriedSource) -> Transfer:
+        return partial(_rise_at_k, buried, height_m)
+
+    return _below(state, depth_m) + _from_mats(state, at_height)
+
+
+def _rise_at_k(buried: BuriedSource, height_m: float, kappa: Array) -> Array:
+    """Rise that a source under the ground makes at a height above the lowest layer's underside."""
+    own_m = sum(layer.thickness_m for layer in buried.below)
+    if height_m >= own_m:
+        return buried.rise_above_k(kappa, height_m - own_m)
+    return buried.rise_below_k(kappa, own_m - height_m)
+
+
+def underside_c(state: SteadyState) -> Array:
+    """Temperature in °C (rows, columns) of the floor's underside, or of the insulating board's under it."""
+    return ground_at_depth(state, sum(layer.thickness_m for layer in state.prepared.ground))
+
+
+def mat_c(state: SteadyState, source: ContactSource) -> Array:
+    """Temperature in °C (rows, columns) in the plane of a heater under or on the floor panel."""
+    prepared = state.prepared
+    kind = load_catalogue().sources[source.heater.kind]
+    buried = buried_source(source.heater, kind, prepared)
+    return ground_at_depth(state, sum(layer.thickness_m for layer in buried.above))
+
+
+def _below(state: SteadyState, depth_m: float) -> Array:
+    """What the surface's own temperature makes at a depth."""
     prepared, room_c = state.prepared, state.surroundings.room_c
     rise = floor_field(state).temperature_c - room_c
     sizes = prepared.interior.surfaces[0].sizes
     return room_c + below_surface_k(rise, sizes, prepared.ground, prepared.underside_w_m2k, depth_m)
+
+
+def _from_mats(state: SteadyState, transfer_of: Callable[[BuriedSource], Transfer]) -> Array:
+    """What the heaters in the floor add there, the surface held."""
+    floor = state.prepared.interior.surfaces[0]
+    shape = floor.counts[1] * SUBDIVISION, floor.counts[0] * SUBDIVISION
+    rises = [rise_of(source, state.prepared, transfer_of) for source in state.sources.contacts if in_floor(source)]
+    return sum(rises, np.zeros(shape))

@@ -223,6 +223,7 @@ def build_interior(
 def _block(site: Site, ground_m: float) -> Box:
     low_z = site.underside_m(ground_m)
     if low_z - ground_m < STANDS_WITHIN_M:
+        # What is bedded deeper is no part of the inside; its slab is.
         low_z = ground_m
     half = site.length_m / 2, site.depth_m / 2
     return Box(

@@ -3,7 +3,7 @@
 Matrices depend on geometry and materials alone. Arrays over patches are (n,), matrices (n, n).
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -43,6 +43,7 @@ class RadiationNetwork:
     radiation to arriving irradiance.
     """
 
+    view: Array
     areas_m2: Array
     optics: SurfaceOptics
     short_total: Array
@@ -60,10 +61,19 @@ class RadiationNetwork:
 def build_network(view: Array, areas_m2: Array, optics: SurfaceOptics) -> RadiationNetwork:
     """Solve both radiosity problems once: J = e + r F J for every unit of e."""
     identity = np.eye(len(areas_m2))
-    short_total: Array = np.asarray(np.linalg.inv(identity - view * optics.short_reflected[None, :]), dtype=float)
+    short_total = _short_total(view, optics)
     reflecting = identity - view * optics.long_reflected[None, :]
     long_arriving: Array = np.asarray(np.linalg.solve(reflecting, view), dtype=float)
-    return RadiationNetwork(areas_m2, optics, short_total, long_arriving)
+    return RadiationNetwork(view, areas_m2, optics, short_total, long_arriving)
+
+
+def with_optics(network: RadiationNetwork, optics: SurfaceOptics) -> RadiationNetwork:
+    """The network with other shortwave shares; its longwave shares must be the same."""
+    return replace(network, optics=optics, short_total=_short_total(network.view, optics))
+
+
+def _short_total(view: Array, optics: SurfaceOptics) -> Array:
+    return np.asarray(np.linalg.inv(np.eye(len(view)) - view * optics.short_reflected[None, :]), dtype=float)
 
 
 @dataclass(frozen=True)

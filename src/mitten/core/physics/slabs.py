@@ -17,10 +17,8 @@ def link(matrix: Array, here: int, there: int, conductance_w_k: float) -> None:
     matrix[there, here] -= conductance_w_k
 
 
-def add_slab(matrix: Array, interior: Interior, site: int, conductivity_w_mk: float) -> None:
+def add_slab(matrix: Array, interior: Interior, site: int, conductivity_w_mk: float, thickness: float) -> None:
     """Add the conduction within one site's slab: through it, along it, and to its edges."""
-    block = interior.blocks[site]
-    thickness = block.high[2] - block.low[2]
     parts = {surface.name.rpartition(":")[2]: (index, surface) for index, surface in interior.of_site(site)}
     top_index, top = parts["top"]
     first_top, first_bottom = interior.starts[top_index], interior.starts[parts["bottom"][0]]
@@ -64,8 +62,16 @@ def _add_edge(matrix: Array, interior: Interior, index: int, side: Surface, top:
             link(matrix, patch, plates[1] + cell, whole * (1 - height))
 
 
+def add_bedding(matrix: Array, interior: Interior, site: int, extra_w_m2k: float) -> None:
+    """Give a slab that is bedded in the ground the shorter way down that it has, beyond the ground's own."""
+    index = next(i for i, surface in interior.of_site(site) if surface.kind == "site-bottom")
+    span = interior.span(index)
+    rows = np.arange(span.start, span.stop)
+    matrix[rows, rows] += extra_w_m2k * interior.areas_m2[span]
+
+
 def add_contact(matrix: Array, interior: Interior, site: int) -> None:
-    """Join the underside of a slab that lies on the ground to the floor patches under it."""
+    """Join the underside of a slab that lies on the ground, or in it, to the floor patches under it."""
     block = interior.blocks[site]
     ground_m = interior.box.low[2]
     if block.low[2] > ground_m:

@@ -1,21 +1,28 @@
-"""Lamps: how much they radiate in each direction, and what of it lands where.
+"""Radiators: how much they radiate in each direction, and what of it lands where.
 
 Irradiance arrays run over the interior's sub-points (n x SUBDIVISION^2,), in W/m2.
 """
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
-from mitten.core.catalogue import Catalogue, LampKind
-from mitten.core.design import Enclosure, Heater
+from mitten.core.catalogue import Catalogue
+from mitten.core.design import Enclosure
 from mitten.core.physics.constants import value
 from mitten.core.physics.geometry import SUBDIVISION, Array, Box, Interior
-from mitten.core.physics.spectrum import Bands, emitter_temperature_k, lamp_bands
+from mitten.core.physics.spectrum import Bands, Spectrum, bands_of
 from mitten.core.physics.view_factors import unshadowed
 
 ANGLE_STEPS = (90, 72)
 """Polar and azimuth steps of the quadrature over a lamp's half space."""
+
+BODY_WIDTH_M = 0.10
+"""Width over which a lamp's body gives its heat to the air: so that it passes evenly from column to column."""
+
+NEAREST_M = 1e-3
+KEPT_DEPOSITS = 64
 
 
 @dataclass(frozen=True)
@@ -69,20 +76,62 @@ def mesh_window(enclosure: Enclosure, catalogue: Catalogue) -> MeshWindow | None
 
 
 @dataclass(frozen=True)
-class Lamp:
-    """A heater as the model sees it: powers, beam and bands at the power it runs at."""
+class Beam:
+    """Where a radiator's rays come from and how they spread; for equal beams and boxes what lands is worked out once.
 
-    name: str
-    position: tuple[float, float, float]
+    Its power is shared evenly by ``points``, (x, y, z) each: one for a lamp, many for a panel or a tube.
+    """
+
+    points: tuple[tuple[float, float, float], ...]
     tilt_deg: float
     above_mesh: bool
-    power_w: float
-    radiant_w: float
     exponent: float
     beam_share: float
-    isotropic: bool
-    bands: Bands
-    emitter_k: float
+    isotropic: bool = False
+
+    @property
+    def axis(self) -> Array:
+        """Unit vector (3,) of the beam's middle."""
+        tilt = np.deg2rad(self.tilt_deg)
+        return np.array([np.sin(tilt), 0.0, -np.cos(tilt)])
+
+    def intensity_sr(self, directions: Array) -> Array:
+        """Radiant intensity (m,) along unit directions (m, 3), per watt of all points together.
+
+        ``I = eta P [ s (n+1)/(2 pi) cos^n theta + (1-s)/pi cos theta ]``; bare globes shine evenly all round.
+        """
+        if self.isotropic:
+            return np.full(len(directions), 1.0 / (4 * np.pi))
+        cos_theta = np.maximum(directions @ self.axis, 0.0)
+        beam = self.beam_share * (self.exponent + 1) / (2 * np.pi) * cos_theta**self.exponent
+        return np.asarray(beam + (1 - self.beam_share) / np.pi * cos_theta)
+
+
+@dataclass(frozen=True)
+class Lamp:
+    """Whatever radiates into the enclosure - lamp, emitter, panel, tube - at the power it runs at.
+
+    ``radiant_w`` leaves towards the enclosure, past a guard if it has one; ``reach_m`` is the length along x over
+    which its body warms the air. Names of lights and UV lamps stand here too.
+    """
+
+    name: str
+    beam: Beam
+    power_w: float
+    radiant_w: float
+    spectrum: Spectrum
+    reach_m: float = BODY_WIDTH_M
+
+    @property
+    def bands(self) -> Bands:
+        """Shares of its radiation in the bands."""
+        return bands_of(self.spectrum)
+
+    @property
+    def middle(self) -> tuple[float, float, float]:
+        """Middle of its points."""
+        x, y, z = np.mean(self.beam.points, axis=0)
+        return float(x), float(y), float(z)
 
     @property
     def body_w(self) -> float:
@@ -92,49 +141,17 @@ class Lamp:
     @property
     def body_into_air_w(self) -> float:
         """The part of it that enters the enclosure's air."""
-        return self.body_w * (value("body_heat_through_mesh") if self.above_mesh else 1.0)
-
-    @property
-    def axis(self) -> Array:
-        """Unit vector (3,) of the beam's middle."""
-        tilt = np.deg2rad(self.tilt_deg)
-        return np.array([np.sin(tilt), 0.0, -np.cos(tilt)])
-
-    def intensity_w_sr(self, directions: Array) -> Array:
-        """Radiant intensity (m,) along unit directions (m, 3).
-
-        ``I = eta P [ s (n+1)/(2 pi) cos^n theta + (1-s)/pi cos theta ]``; bare globes shine evenly all round.
-        """
-        if self.isotropic:
-            return np.full(len(directions), self.radiant_w / (4 * np.pi))
-        cos_theta = np.maximum(directions @ self.axis, 0.0)
-        beam = self.beam_share * (self.exponent + 1) / (2 * np.pi) * cos_theta**self.exponent
-        return np.asarray(self.radiant_w * (beam + (1 - self.beam_share) / np.pi * cos_theta))
+        return self.body_w * (value("body_heat_through_mesh") if self.beam.above_mesh else 1.0)
 
 
-def lamp_of(heater: Heater, kind: LampKind, catalogue: Catalogue) -> Lamp:
-    """A heater with its catalogue entry, as a source."""
-    half_angle_deg = heater.lamp.beam_half_angle_deg or kind.half_angle_deg
-    power_w = heater.watts * heater.dim
-    enclosed = catalogue.fixtures[heater.fixture.kind].encloses
-    return Lamp(
-        name=heater.name,
-        position=(heater.x_m, heater.y_m, heater.z_m),
-        tilt_deg=heater.tilt_deg,
-        above_mesh=heater.above_mesh,
-        power_w=power_w,
-        radiant_w=kind.radiant_share * power_w,
-        exponent=float(np.log(0.5) / np.log(np.cos(np.deg2rad(half_angle_deg)))),
-        beam_share=kind.beam_share,
-        isotropic=kind.isotropic_when_bare and not enclosed,
-        bands=lamp_bands(kind, heater.watts, heater.dim),
-        emitter_k=emitter_temperature_k(kind, heater.watts, heater.dim),
-    )
+def exponent_of(half_angle_deg: float) -> float:
+    """Exponent n of a beam that has fallen to half at that angle: ``n = ln 0.5 / ln cos(half angle)``."""
+    return float(np.log(0.5) / np.log(np.cos(np.deg2rad(half_angle_deg))))
 
 
 @dataclass(frozen=True)
 class Deposit:
-    """Where one lamp's radiation goes.
+    """Where one radiator's radiation goes.
 
     ``irradiance_w_m2`` over the sub-points; ``mesh_w`` (top patches,) is stopped by the mesh; ``missed_w`` never
     reaches the inside; ``remainder`` is the relative gap between the summed deposit and the power that enters,
@@ -150,42 +167,65 @@ class Deposit:
 
 def deposit(lamp: Lamp, interior: Interior, window: MeshWindow | None) -> Deposit:
     """Spread a lamp's radiant power over the patches, with shadows and the mesh."""
+    one, power = unit_deposit(lamp.beam, interior, window), lamp.radiant_w
+    return Deposit(
+        one.irradiance_w_m2 * power, one.entering_w * power, one.mesh_w * power, one.missed_w * power, one.remainder
+    )
+
+
+@lru_cache(maxsize=KEPT_DEPOSITS)
+def unit_deposit(beam: Beam, interior: Interior, window: MeshWindow | None) -> Deposit:
+    """What lands of one watt."""
     top = interior.surfaces[interior.index_of("top")]
-    none_stopped = np.zeros(top.patches)
-    if lamp.radiant_w == 0.0:
-        return Deposit(np.zeros(len(interior.points)), 0.0, none_stopped, 0.0, 0.0)
-    raw = _direct_irradiance(lamp, interior, window)
-    if lamp.above_mesh:
-        entering_w, mesh_w = _through_the_lid(lamp, interior, window)
-    else:
-        entering_w, mesh_w = lamp.radiant_w, none_stopped
+    raw, entering, mesh = np.zeros(len(interior.points)), 1.0, np.zeros(top.patches)
+    normals = np.repeat(interior.normals, SUBDIVISION**2, axis=0)
+    for point in beam.points:
+        falling = _from_point(beam, point, interior, window, interior.points, normals)
+        raw += np.where(interior.open_points, falling, 0.0) / len(beam.points)
+    if beam.above_mesh:
+        entering, mesh = _through_the_lid(beam, interior, window)
     point_m2 = np.repeat(interior.areas_m2, SUBDIVISION**2) / SUBDIVISION**2
-    landed_w = float(raw @ point_m2)
-    scale = entering_w / landed_w if landed_w > 0 else 1.0
-    missed_w = lamp.radiant_w - entering_w - float(mesh_w.sum())
-    return Deposit(raw * scale, entering_w, mesh_w, missed_w, abs(1.0 - scale))
+    landed = float(raw @ point_m2)
+    scale = entering / landed if landed > 0 else 1.0
+    return Deposit(raw * scale, entering, mesh, 1.0 - entering - float(mesh.sum()), abs(1.0 - scale))
 
 
 def irradiance_at(lamp: Lamp, interior: Interior, window: MeshWindow | None, points: Array, normals: Array) -> Array:
     """Irradiance (m,) on small faces at the points (m, 3) with those unit normals, before any rescaling."""
-    reach = np.array(lamp.position) - points
-    distance = np.maximum(np.linalg.norm(reach, axis=1), 1e-3)
+    return np.asarray(lamp.radiant_w * point_share(lamp.beam, interior, window, points, normals))
+
+
+def point_share(beam: Beam, interior: Interior, window: MeshWindow | None, points: Array, normals: Array) -> Array:
+    """The same for one watt."""
+    shares = [_from_point(beam, point, interior, window, points, normals) for point in beam.points]
+    return np.asarray(np.mean(shares, axis=0))
+
+
+def across_the_beam_w_m2(lamp: Lamp, interior: Interior, window: MeshWindow | None, point: Array) -> float:
+    """Irradiance on something at a point (3,) that faces the lamp, as a probe across the beam does."""
+    facing = np.array(lamp.middle) - point
+    normal = facing / max(float(np.linalg.norm(facing)), 1e-6)
+    return float(irradiance_at(lamp, interior, window, point[None, :], normal[None, :])[0])
+
+
+def _from_point(
+    beam: Beam, source: tuple[float, float, float], interior: Interior, window: MeshWindow | None,
+    points: Array, normals: Array,
+) -> Array:  # fmt: skip
+    """Irradiance (m,) per watt, all of it leaving from one of the beam's points."""
+    reach = np.array(source) - points
+    distance = np.maximum(np.linalg.norm(reach, axis=1), NEAREST_M)
     towards_lamp = reach / distance[:, None]
     cos_phi = np.maximum(np.einsum("ij,ij->i", towards_lamp, normals), 0.0)
-    falling = lamp.intensity_w_sr(-towards_lamp) * cos_phi / distance**2
-    falling *= unshadowed(interior.blocks, points, np.array(lamp.position))
-    if lamp.above_mesh:
-        falling *= _lid_transmittance(lamp, window, points, towards_lamp)
+    falling = beam.intensity_sr(-towards_lamp) * cos_phi / distance**2
+    falling *= unshadowed(interior.blocks, points, np.array(source))
+    if beam.above_mesh:
+        falling *= lid_transmittance(window, points, towards_lamp)
     return np.asarray(falling)
 
 
-def _direct_irradiance(lamp: Lamp, interior: Interior, window: MeshWindow | None) -> Array:
-    normals = np.repeat(interior.normals, SUBDIVISION**2, axis=0)
-    falling = irradiance_at(lamp, interior, window, interior.points, normals)
-    return np.where(interior.open_points, falling, 0.0)
-
-
-def _lid_transmittance(lamp: Lamp, window: MeshWindow | None, points: Array, towards_lamp: Array) -> Array:
+def lid_transmittance(window: MeshWindow | None, points: Array, towards_lamp: Array) -> Array:
+    """Share (m,) that the lid lets through of rays that reach the points from those directions (m, 3)."""
     if window is None:
         return np.zeros(len(points))
     rise = np.maximum(towards_lamp[:, 2], 1e-9)
@@ -194,22 +234,24 @@ def _lid_transmittance(lamp: Lamp, window: MeshWindow | None, points: Array, tow
     return np.where(towards_lamp[:, 2] > 0, window.transmittance(rise, crossing), 0.0)
 
 
-def _through_the_lid(lamp: Lamp, interior: Interior, window: MeshWindow | None) -> tuple[float, Array]:
-    """Power let through the lid, and power stopped in each top patch, by quadrature over directions."""
+def _through_the_lid(beam: Beam, interior: Interior, window: MeshWindow | None) -> tuple[float, Array]:
+    """Share let through the lid, and share stopped in each top patch, by quadrature over directions."""
     index = interior.index_of("top")
     top = interior.surfaces[index]
     if window is None:
         return 0.0, np.zeros(top.patches)
     directions, solid_angles = _lower_half_space()
-    power = lamp.intensity_w_sr(directions) * solid_angles
-    drop = lamp.position[2] - window.z_m
-    crossing = np.array(lamp.position)[:2] + drop * directions[:, :2] / -directions[:, 2:]
-    through = window.transmittance(-directions[:, 2], crossing)
-    on_mesh = MeshWindow.transmittance(_fully_open(window), -directions[:, 2], crossing)
-    stopped = power * (on_mesh - through)
-    at = top.patch_at(np.column_stack([crossing, np.full(len(crossing), window.z_m)]))
-    by_patch = np.bincount(at, weights=stopped, minlength=top.patches).astype(np.float64)
-    return float(power @ through), by_patch
+    share = beam.intensity_sr(directions) * solid_angles / len(beam.points)
+    entering, by_patch = 0.0, np.zeros(top.patches)
+    for source in beam.points:
+        drop = source[2] - window.z_m
+        crossing = np.array(source)[:2] + drop * directions[:, :2] / -directions[:, 2:]
+        through = window.transmittance(-directions[:, 2], crossing)
+        on_mesh = MeshWindow.transmittance(_fully_open(window), -directions[:, 2], crossing)
+        at = top.patch_at(np.column_stack([crossing, np.full(len(crossing), window.z_m)]))
+        by_patch += np.bincount(at, weights=share * (on_mesh - through), minlength=top.patches)
+        entering += float(share @ through)
+    return entering, by_patch
 
 
 def _fully_open(window: MeshWindow) -> MeshWindow:

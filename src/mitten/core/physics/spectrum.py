@@ -5,7 +5,7 @@ from functools import cache
 
 import numpy as np
 
-from mitten.core.catalogue import LampKind
+from mitten.core.catalogue import SourceKind
 from mitten.core.physics.constants import SIGMA_W_M2K4, ZERO_C_K, value
 
 VISIBLE_TO_M = 0.7e-6
@@ -16,6 +16,8 @@ IR_B_TO_M = 3.0e-6
 SERIES_TERMS = 60
 FILAMENT_POWER_EXPONENT = 0.25
 """A filament run at the power share d glows at d^(1/4) of its temperature (grey body)."""
+
+USUAL_SURROUNDINGS_C = 25.0
 
 
 def fraction_below(wavelength_m: float, temperature_k: float) -> float:
@@ -28,6 +30,28 @@ def fraction_below(wavelength_m: float, temperature_k: float) -> float:
     n = np.arange(1, SERIES_TERMS + 1)
     terms = np.exp(-n * x) * (x**3 / n + 3 * x**2 / n**2 + 6 * x / n**3 + 6 / n**4)
     return float(15.0 / np.pi**4 * terms.sum())
+
+
+@dataclass(frozen=True)
+class Spectrum:
+    """A grey emitter behind an envelope that is opaque above ``cut_m``, with ``arc_share`` of light from an arc.
+
+    What the envelope takes it gives off again as IR-C.
+    """
+
+    emitter_k: float
+    cut_m: float | None = None
+    arc_share: float = 0.0
+
+    def below(self, wavelength_m: float) -> float:
+        """Share of the radiation below a wavelength; an arc's light counts as a whole below the end of light."""
+        thermal = fraction_below(min(wavelength_m, self.cut_m or wavelength_m), self.emitter_k)
+        arc = self.arc_share if wavelength_m >= VISIBLE_TO_M else 0.0
+        return arc + (1.0 - self.arc_share) * thermal
+
+
+LIGHT_ALONE = Spectrum(5000.0, cut_m=VISIBLE_TO_M, arc_share=1.0)
+"""LEDs and fluorescent tubes: light and next to nothing else."""
 
 
 @dataclass(frozen=True)
@@ -46,36 +70,33 @@ class Bands:
 
 
 @cache
-def band_shares(temperature_k: float, cut_m: float | None = None) -> Bands:
-    """Shares of a black emitter's radiation behind an envelope that is opaque above ``cut_m``.
-
-    What the envelope takes it gives off again as IR-C.
-    """
-
-    def below(wavelength_m: float) -> float:
-        return fraction_below(min(wavelength_m, cut_m or wavelength_m), temperature_k)
-
-    visible, to_a, to_b = below(VISIBLE_TO_M), below(IR_A_TO_M), below(IR_B_TO_M)
+def bands_of(spectrum: Spectrum) -> Bands:
+    """Shares of a spectrum in light and the three infrared bands."""
+    visible, to_a, to_b = (spectrum.below(end) for end in (VISIBLE_TO_M, IR_A_TO_M, IR_B_TO_M))
     return Bands(visible, to_a - visible, to_b - to_a, 1.0 - to_b)
 
 
-def emitter_temperature_k(lamp: LampKind, watts: float, dim: float) -> float:
-    """Temperature of the filament, or of a ceramic emitter from its own balance.
+def black_surface_k(radiant_w: float, area_m2: float, emissivity: float, surroundings_k: float) -> float:
+    """Temperature at which an area gives off that much more radiation than it takes in.
 
-    The ceramic's: ``eta P = eps sigma A (T^4 - T0^4)`` with surroundings at 25 °C.
+    ``eta P = eps sigma A (T^4 - T0^4)``.
     """
-    if lamp.emitter_k is not None:
-        return float(lamp.emitter_k * max(dim, 1e-3) ** FILAMENT_POWER_EXPONENT)
-    area_m2 = lamp.radiating_area_m2
-    if area_m2 is None:
-        raise ValueError(f"{lamp.label} has neither an emitter temperature nor a radiating area")
-    surroundings_k = ZERO_C_K + 25.0
-    radiant_w = lamp.radiant_share * watts * dim
-    fourth = radiant_w / (value("ceramic_emissivity") * SIGMA_W_M2K4 * area_m2) + surroundings_k**4
-    return float(fourth**0.25)
+    return float((radiant_w / (emissivity * SIGMA_W_M2K4 * area_m2) + surroundings_k**4) ** 0.25)
 
 
-def lamp_bands(lamp: LampKind, watts: float, dim: float) -> Bands:
-    """Shares of a lamp's radiation, behind its envelope."""
-    cut = {"quartz": value("quartz_cut"), "glass": value("glass_cut"), "none": None}[lamp.envelope]
-    return band_shares(round(emitter_temperature_k(lamp, watts, dim), 1), cut)
+def emitter_temperature_k(kind: SourceKind, watts: float, dim: float) -> float:
+    """Temperature of the filament, or of a ceramic emitter from its own balance in usual surroundings."""
+    if kind.emitter_k is not None:
+        return float(kind.emitter_k * max(dim, 1e-3) ** FILAMENT_POWER_EXPONENT)
+    if kind.radiating_area_m2 is None:
+        raise ValueError(f"{kind.label} has neither an emitter temperature nor a radiating area")
+    radiant_w = kind.radiant_share * watts * dim
+    return black_surface_k(
+        radiant_w, kind.radiating_area_m2, value("ceramic_emissivity"), ZERO_C_K + USUAL_SURROUNDINGS_C
+    )
+
+
+def spectrum_of(kind: SourceKind, watts: float, dim: float) -> Spectrum:
+    """Spectrum of a lamp or emitter run at ``dim`` of its power, behind its envelope."""
+    cut = {"quartz": value("quartz_cut"), "glass": value("glass_cut"), "none": None}[kind.envelope]
+    return Spectrum(round(emitter_temperature_k(kind, watts, dim), 1), cut, kind.arc_share)

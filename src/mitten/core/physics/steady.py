@@ -5,7 +5,6 @@ the first rounds and kept after that; the steps of the last rounds are combined 
 (Anderson 1965), which takes the place of relaxation.
 """
 
-from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
@@ -13,6 +12,7 @@ import numpy as np
 
 from mitten.core.design import MittenError
 from mitten.core.physics.balance import (
+    Coefficients,
     Energy,
     Factors,
     Load,
@@ -24,7 +24,10 @@ from mitten.core.physics.balance import (
     reference_coefficients,
 )
 from mitten.core.physics.constants import ZERO_C_K
+from mitten.core.physics.contact import ContactLoad
 from mitten.core.physics.geometry import Array
+from mitten.core.physics.heat import Sources
+from mitten.core.physics.moisture import Moisture
 from mitten.core.physics.prepared import KEPT, Prepared
 from mitten.core.physics.radiation import Absorbed
 from mitten.core.physics.sources import Deposit, Lamp
@@ -46,6 +49,8 @@ RENEW_EVERY = 15
 """Factors are renewed in the first rounds of a fresh solution, in none of one that is begun nearby with factors of
 its own, and again should the solution not have settled after so many more rounds."""
 
+NUDGE_ROUNDS = 3
+NUDGED_K = 0.03
 REMEMBERED = 6
 """Steps that are combined."""
 
@@ -61,7 +66,8 @@ class NotSettledError(MittenError):
 class SteadyState:
     """Temperatures in °C and what they came from.
 
-    ``surface_c`` (n,), ``air_c`` (columns, layers), ``film_w_m2k`` (n,); ``lamps`` and ``deposits`` in one order.
+    ``surface_c`` (n,), ``air_c`` (columns, layers), ``film_w_m2k`` (n,); ``deposits`` in the order of the sources'
+    lamps, ``contacts`` in that of their contact sources.
     ``rounds`` and ``last_move_k`` say how the solution settled. ``factors`` are those of its last rounds, for a
     solution begun from this one; they are large, and ``without_factors`` is what to keep.
     """
@@ -71,14 +77,21 @@ class SteadyState:
     surface_c: Array
     air_c: Array
     film_w_m2k: Array
-    lamps: tuple[Lamp, ...]
+    sources: Sources
     deposits: tuple[Deposit, ...]
+    contacts: tuple[ContactLoad, ...]
     absorbed: Absorbed
     exchange: AirExchange
+    moisture: Moisture
     energy: Energy
     rounds: int
     last_move_k: float
     factors: Factors | None
+
+    @property
+    def lamps(self) -> tuple[Lamp, ...]:
+        """Everything that radiates."""
+        return self.sources.lamps
 
 
 def without_factors(state: SteadyState) -> SteadyState:
@@ -112,24 +125,26 @@ class _Anderson:
 
 
 def solve_steady(
-    prepared: Prepared, lamps: Sequence[Lamp], surroundings: Surroundings, start: SteadyState | None = None
+    prepared: Prepared, sources: Sources, surroundings: Surroundings, start: SteadyState | None = None
 ) -> SteadyState:
     """Solve for the steady state; ``start`` is a nearby solution of the same enclosure to begin from.
 
     Raises:
         NotSettledError: the temperatures did not settle within the rounds allowed.
     """
-    load = load_of(prepared, lamps, surroundings)
+    load = load_of(prepared, sources, surroundings)
     n, shape = prepared.interior.patches, (prepared.zones.columns, prepared.zones.layers)
-    if start is not None and start.prepared is prepared:
+    if start is not None and start.prepared.interior is prepared.interior:
         place, factors, renew = _start_from(start, surroundings), start.factors, RENEW_NEARBY
     else:
         place, factors, renew = _first_guess(prepared, surroundings, load), _reference_factors(prepared), RENEW_FRESH
+    # Nothing to heat or to cool: the first guess is the answer, and its factors serve.
+    lively = bool(sources) or prepared.evaporates
     mixer, move = _Anderson(), np.inf
     for rounds in range(MOST_ROUNDS):
         surface_k, air_k = place[:n], place[n:].reshape(shape)
         frozen = coefficients_at(prepared, surroundings, load, surface_k, air_k)
-        if factors is None or (lamps and (rounds in renew or rounds % RENEW_EVERY == RENEW_EVERY - 1)):
+        if factors is None or (lively and (rounds in renew or rounds % RENEW_EVERY == RENEW_EVERY - 1)):
             factors = Factors.of(prepared, frozen, surface_k)
             mixer.forget()
         step = np.concatenate(factors.solve(*gaps(prepared, surroundings, load, frozen, surface_k, air_k)))
@@ -137,15 +152,57 @@ def solve_steady(
         if move < SETTLED_K:
             energy = energy_of(prepared, surroundings, load, frozen, surface_k, air_k)
             if abs(energy.residual_w) <= max(SETTLED_ENERGY * energy.in_w, ENERGY_DUST_W):
-                return SteadyState(
-                    prepared, surroundings, surface_k - ZERO_C_K, air_k - ZERO_C_K,
-                    frozen.film_w_k / np.maximum(prepared.convecting_m2, 1e-12),
-                    load.lamps, load.deposits, load.absorbed, frozen.exchange, energy, rounds + 1, move, factors,
-                )  # fmt: skip
+                return _state(prepared, surroundings, load, frozen, energy, place, rounds + 1, move, factors)
         place = mixer.next(place, step)
     raise NotSettledError(
         f"No steady state was found: after {MOST_ROUNDS} rounds temperatures still move by {move:.2g} K."
     )
+
+
+def _state(
+    prepared: Prepared, surroundings: Surroundings, load: Load, frozen: Coefficients, energy: Energy, place: Array,
+    rounds: int, move: float, factors: Factors,
+) -> SteadyState:  # fmt: skip
+    n, shape = prepared.interior.patches, (prepared.zones.columns, prepared.zones.layers)
+    celsius = place - ZERO_C_K
+    film_w_m2k = frozen.film_w_k / np.maximum(prepared.convecting_m2, 1e-12)
+    return SteadyState(
+        prepared, surroundings, celsius[:n], celsius[n:].reshape(shape), film_w_m2k, load.sources, load.deposits,
+        load.contacts, load.absorbed, frozen.exchange, frozen.moisture, energy, rounds, move, factors,
+    )  # fmt: skip
+
+
+def _factors_at(state: SteadyState) -> Factors:
+    """Factors at a solution that was kept without its own."""
+    surface_k, air_k = state.surface_c + ZERO_C_K, state.air_c + ZERO_C_K
+    load = load_of(state.prepared, state.sources, state.surroundings)
+    frozen = coefficients_at(state.prepared, state.surroundings, load, surface_k, air_k)
+    return Factors.of(state.prepared, frozen, surface_k)
+
+
+def nudge(
+    start: SteadyState, sources: Sources, surroundings: Surroundings, prepared: Prepared | None = None,
+    rounds: int = NUDGE_ROUNDS,
+) -> SteadyState:  # fmt: skip
+    """Nearly the steady state of something slightly changed: a few rounds with the factors of a solution.
+
+    For derivatives: it is not settled, and its energy does not quite close.
+    """
+    inside = prepared or start.prepared
+    load = load_of(inside, sources, surroundings)
+    n, shape = inside.interior.patches, (inside.zones.columns, inside.zones.layers)
+    place, mixer, move = _start_from(start, surroundings), _Anderson(), np.inf
+    factors = start.factors or _factors_at(start)
+    for _ in range(rounds):
+        surface_k, air_k = place[:n], place[n:].reshape(shape)
+        frozen = coefficients_at(inside, surroundings, load, surface_k, air_k)
+        step = np.concatenate(factors.solve(*gaps(inside, surroundings, load, frozen, surface_k, air_k)))
+        move = float(np.abs(step).max())
+        place = mixer.next(place, step)
+        if move < NUDGED_K:
+            break
+    energy = energy_of(inside, surroundings, load, frozen, surface_k, air_k)
+    return _state(inside, surroundings, load, frozen, energy, place, rounds, move, factors)
 
 
 def _start_from(start: SteadyState, surroundings: Surroundings) -> Array:

@@ -4,7 +4,7 @@ Flows are volume flows in m3/s; arrays over zones are (columns, layers).
 """
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -37,7 +37,8 @@ class Openings:
     ``inflow`` and ``outflow`` (columns, layers): stack flow in m3/s at a relative difference dT/T of 1, when the
     inside is the warmer. ``lid`` (columns, layers) shares out the two-way exchange of the lid, whose strength at
     dT/T of 1 is ``lid_exchange``; ``lid_through`` is the stack flow that already passes through it. ``fan_m3_s``
-    is added everywhere.
+    is added everywhere. ``lid_draught`` and ``vents`` (columns, layers), in m3/s, are what the room's slight air
+    movement exchanges through lid and vents even where nothing is warm.
     """
 
     inflow: Array
@@ -45,7 +46,17 @@ class Openings:
     lid: Array
     lid_exchange: float
     lid_through: float
+    lid_draught: float
+    vents: Array
     fan_m3_s: float
+
+    def scaled(self, factor: float) -> "Openings":
+        """All flows through openings times a factor."""
+        return replace(
+            self, inflow=self.inflow * factor, outflow=self.outflow * factor,
+            lid_exchange=self.lid_exchange * factor, lid_through=self.lid_through * factor,
+            lid_draught=self.lid_draught * factor, vents=self.vents * factor, fan_m3_s=self.fan_m3_s * factor,
+        )  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -74,7 +85,13 @@ def build_openings(enclosure: Enclosure, zones: Zones, window: MeshWindow | None
     if window:
         exchange = value("mesh_exchange") * window.open_share * np.sqrt(GRAVITY_M_S2 * np.sqrt(window.area_m2) ** 5)
     through = _lid_through(slices) if lid_area > 0 else 0.0
-    return Openings(inflow, outflow, lid, float(exchange), through, enclosure.fan_l_s / LITRES)
+    in_walls = slices[:-1] if lid_area > 0 else slices
+    nothing = np.zeros((zones.columns, zones.layers))
+    vents = sum((value("vent_draught") * piece.area_m2 * piece.zones for piece in in_walls), nothing)
+    return Openings(
+        inflow, outflow, lid, float(exchange), through, value("lid_draught") * lid_area, vents,
+        enclosure.fan_l_s / LITRES,
+    )  # fmt: skip
 
 
 def air_exchange(openings: Openings, zones: Zones, air_mean_k: float, room_k: float) -> AirExchange:
@@ -86,7 +103,11 @@ def air_exchange(openings: Openings, zones: Zones, air_mean_k: float, room_k: fl
         entering, leaving = leaving, entering
     # Air already drawn through the lid by the vents displaces the lid's own two-way exchange.
     lid = max(openings.lid_exchange - openings.lid_through, 0.0) * strength if relative > 0 else 0.0
-    both_ways = openings.lid * lid + openings.fan_m3_s / zones.count
+    # Draught is felt only as far as warmth does not already move more.
+    stack, draught = float(entering.sum()), float(openings.vents.sum())
+    left = max(draught - stack, 0.0) / draught if draught > 0 else 0.0
+    both_ways = openings.lid * max(lid, openings.lid_draught - stack) + openings.vents * left
+    both_ways += openings.fan_m3_s / zones.count
     net = zones.through_flow(entering - leaving)
     return AirExchange(entering + both_ways, leaving + both_ways, net)
 

@@ -59,7 +59,7 @@ def preview_heater(
     except EditError:
         return Response(status_code=422)
     kept, shown = desk.assessments.of(before), _condition(design, condition)
-    near = next((climate.state for at, climate in kept.climates.items() if at.day == shown.day), None)
+    near = next((climate for at, climate in kept.climates.items() if at.day == shown.day), None)
     climate = solve_condition(design, shown, near)
     return Response(str(heat_sheet(climate, kept.targets, shown.day)), media_type="image/svg+xml")
 

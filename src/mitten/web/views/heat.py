@@ -133,12 +133,12 @@ def _heater(design: Design, heater: Heater, climate: Climate, error: EditError |
         },
         error,
     )
-    kind = catalogue.lamps.get(fields["kind"].value, catalogue.lamps[heater.kind])
+    kind = catalogue.sources.get(fields["kind"].value, catalogue.sources[heater.kind])
     return HeaterPanel(
         name=heater.name,
         fields=fields,
         fault=error.sentences.get("", "") if error else "",
-        kinds=[Option(key, lamp.label) for key, lamp in catalogue.lamps.items()],
+        kinds=[Option(key, lamp.label) for key, lamp in catalogue.sources.items()],
         watts_sold=_watts(kind.watts_sold, fields["watts"].value),
         has_mesh=design.enclosure.lid_mesh is not None or design.enclosure.open_top,
         x_limits_cm=(0.0, design.enclosure.length_m * 100),
@@ -160,9 +160,9 @@ def _facts(heater: Heater, climate: Climate) -> list[tuple[str, str]]:
     rating = fixture_rating_w(heater.fixture, catalogue)
     known = "" if heater.fixture.max_watts else ", assumed"
     facts = [("Fixture", f"{fixture.label}, {rating:g} W{known}")]
-    running = heater.name in {lamp.name for lamp in climate.state.lamps}
-    if running and not catalogue.lamps[heater.kind].light:
-        facts.append(("Emitter surface", f"{climate.emitter_c(heater.name):.0f} °C"))
+    hottest = climate.heaters[heater.name].hottest
+    if hottest is not None:
+        facts.append((f"Hottest: {hottest.what}", f"{hottest.celsius:.0f} °C"))
     return facts
 
 

@@ -1,16 +1,19 @@
 """The margin: targets, findings and power, in the words of the page."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from markupsafe import Markup
 
 from mitten.core.design import Design
-from mitten.core.judge import Assessment, Finding, TargetVerdict
-from mitten.core.judge.targets import NOT_JUDGED
+from mitten.core.judge import DECIMALS, Assessment, Finding, TargetVerdict
+from mitten.core.judge.targets import NOT_JUDGED, PERCENT
+from mitten.core.physics.uncertainty import Interval
 from mitten.draw import target_bar
 
-SHAPES = {"meets": "●", "near": "▲", "misses": "◆"}
+SHAPES = {"meets": "●", "near": "▲", "misses": "◆", "unknown": "○"}
+Sure = Mapping[str, Mapping[str, Interval]]
+"""Intervals by condition and path."""
 
 
 @dataclass(frozen=True)
@@ -21,7 +24,9 @@ class TargetRow:
     when: str
     word: str
     shape: str
-    value_c: float
+    value: str
+    unit: str
+    sure: str
     wanted: str
     bar: Markup
 
@@ -41,8 +46,8 @@ class Margin:
     kept: Sequence[str]
 
 
-def margin(assessment: Assessment) -> Margin:
-    """The margin of an assessment."""
+def margin(assessment: Assessment, sure: Sure | None = None) -> Margin:
+    """The margin of an assessment, with whiskers where the intervals are known."""
     animal = f"{assessment.species.label}, {assessment.design.animal.stage}"
     missed = len(assessment.missed)
     judged = len(assessment.verdicts)
@@ -51,7 +56,10 @@ def margin(assessment: Assessment) -> Margin:
         tone=tone(assessment),
         animal=animal,
         count=f"{judged} targets judged, {missed} missed" if missed else f"{judged} targets judged, none missed",
-        rows=[_row(verdict) for verdict in assessment.verdicts],
+        rows=[
+            _row(verdict, (sure or {}).get(verdict.condition.name, {}).get(verdict.path))
+            for verdict in assessment.verdicts
+        ],
         findings=assessment.findings,
         power=_power(assessment.design),
         not_judged=", ".join(NOT_JUDGED),
@@ -68,15 +76,18 @@ def tone(assessment: Assessment) -> str:
     return "near" if any(verdict.word == "near" for verdict in assessment.verdicts) else "meets"
 
 
-def _row(verdict: TargetVerdict) -> TargetRow:
+def _row(verdict: TargetVerdict, interval: Interval | None) -> TargetRow:
+    decimals, scale = DECIMALS[verdict.unit], PERCENT if verdict.unit == "%" else 1.0
     return TargetRow(
         label=verdict.label,
         when=f"{verdict.condition.label.lower()}, {verdict.condition.room_c:g}°",
         word=verdict.word,
         shape=SHAPES[verdict.word],
-        value_c=verdict.value_c,
+        value=f"{verdict.value + 0.0:{DECIMALS[verdict.unit]}}",
+        unit=verdict.unit,
+        sure="" if interval is None else f"{interval[0] * scale:{decimals}}–{interval[1] * scale:{decimals}}",
         wanted=f"wants {verdict.low:g}–{verdict.high:g}",
-        bar=target_bar(verdict),
+        bar=target_bar(verdict, interval and (interval[0] * scale, interval[1] * scale)),
     )
 
 

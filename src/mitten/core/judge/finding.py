@@ -1,0 +1,45 @@
+"""A danger that was found, and what the rules that find them look at."""
+
+from collections.abc import Callable, Iterator, Mapping
+from dataclasses import dataclass
+from typing import Literal
+
+from mitten.core.catalogue import Catalogue, Species, Targets
+from mitten.core.design import Design
+from mitten.core.judge.conditions import Condition
+from mitten.core.physics.climate import Climate
+
+Severity = Literal["stop", "warn", "note"]
+SEVERITIES: tuple[Severity, ...] = ("stop", "warn", "note")
+
+
+@dataclass(frozen=True)
+class Finding:
+    """One danger: ``number`` is the figure that shows it, ``remedy`` what to do about it."""
+
+    rule: str
+    severity: Severity
+    title: str
+    reason: str
+    number: str
+    remedy: str
+
+
+@dataclass(frozen=True)
+class Case:
+    """What the rules look at."""
+
+    design: Design
+    species: Species
+    targets: Targets
+    catalogue: Catalogue
+    climates: Mapping[Condition, Climate]
+
+    def worst(self, figure: Callable[[Climate], float]) -> tuple[float, Condition]:
+        """The highest that a figure gets, and in which condition."""
+        values = {condition: figure(climate) for condition, climate in self.climates.items()}
+        condition = max(values, key=lambda item: values[item])
+        return values[condition], condition
+
+
+Rule = Callable[[Case], Iterator[Finding]]

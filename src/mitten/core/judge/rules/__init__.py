@@ -1,0 +1,1 @@
+"""Safety rules by what they look at: gear, heat, control."""

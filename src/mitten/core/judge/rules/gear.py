@@ -1,0 +1,192 @@
+"""Rules about gear: ratings, sockets, reach, light at night, sources that keepers should not use."""
+
+from collections.abc import Iterator
+from functools import partial
+from math import hypot, inf
+
+from mitten.core.catalogue import Catalogue, Climbs
+from mitten.core.design import Design, Fixture, Heater
+from mitten.core.judge.finding import Case, Finding, Rule
+from mitten.core.physics.climate import Climate
+from mitten.core.physics.heat import PANEL_THICKNESS_M, is_guarded
+from mitten.core.physics.touch import HotPart, hot_parts
+
+REACH_OF_LENGTH: dict[Climbs, float] = {"none": 0.3, "some": 0.6, "strong": inf}
+"""How far above its footing an animal reaches, as a share of its length; starting points to verify."""
+
+SAFE_GAP_M = 0.05
+"""Kept clear beyond the reach: heat burns before it is touched."""
+
+
+def fixture_rating_w(fixture: Fixture, catalogue: Catalogue) -> float:
+    """Highest wattage a fixture may hold: its label, or what such fixtures usually bear."""
+    return fixture.max_watts or catalogue.fixtures[fixture.kind].usual_max_watts
+
+
+def in_fixtures(case: Case) -> Iterator[Heater]:
+    """The heaters that screw into a socket."""
+    return (heater for heater in case.design.heaters if case.catalogue.sources[heater.kind].needs_fixture)
+
+
+def _over_rating(case: Case) -> Iterator[Finding]:
+    for heater in in_fixtures(case):
+        rating = fixture_rating_w(heater.fixture, case.catalogue)
+        if heater.watts > rating:
+            yield Finding(
+                "fixture-rating",
+                "stop",
+                f"{heater.watts:g} W in a fixture for {rating:g} W",
+                f"'{heater.name}' is stronger than its fixture may hold: the holder and its wiring overheat.",
+                f"{heater.watts:g} W, limit {rating:g} W",
+                f"Fit a lamp of at most {rating:g} W, or a fixture rated for {heater.watts:g} W.",
+            )
+
+
+def _unread_rating(case: Case) -> Iterator[Finding]:
+    for heater in in_fixtures(case):
+        if heater.fixture.max_watts is None:
+            usual = case.catalogue.fixtures[heater.fixture.kind].usual_max_watts
+            yield Finding(
+                "fixture-rating-unknown",
+                "note",
+                f"Read the rating on the fixture of '{heater.name}'",
+                f"No rating is given; {usual:g} W, usual for such a fixture, is assumed.",
+                f"{usual:g} W assumed",
+                "Enter what its label says.",
+            )
+
+
+def _plastic_socket(case: Case) -> Iterator[Finding]:
+    for heater in in_fixtures(case):
+        if heater.fixture.socket == "plastic":
+            yield Finding(
+                "socket-material",
+                "stop",
+                f"Plastic socket on '{heater.name}'",
+                "A heat source softens and chars a plastic socket; it can set fire to what is near.",
+                f"{heater.watts:g} W",
+                "Use a fixture with a ceramic socket.",
+            )
+
+
+def reach_m(case: Case) -> float:
+    """How far above its footing the animal reaches."""
+    return REACH_OF_LENGTH[case.species.climbs] * case.species.body_length_m(case.design.animal.stage)
+
+
+def _in_reach(case: Case) -> Iterator[tuple[Heater, float, str]]:
+    """Hanging heaters inside that the animal gets to, with the gap and what it stands on."""
+    for heater in case.design.heaters:
+        kind = case.catalogue.sources[heater.kind]
+        if heater.above_mesh or kind.family not in ("lamp", "panel"):
+            continue
+        height_m = heater.z_m if kind.family == "lamp" else case.design.enclosure.height_m - PANEL_THICKNESS_M
+        gap_m, footing = _nearest_footing(case.design, heater, height_m)
+        if gap_m < reach_m(case) + SAFE_GAP_M:
+            yield heater, gap_m, footing
+
+
+def _within_reach(case: Case) -> Iterator[Finding]:
+    limit_c = case.targets.danger_contact_c
+    for heater, gap_m, footing in _in_reach(case):
+        if case.catalogue.sources[heater.kind].family == "lamp" and not is_guarded(heater.fixture, case.catalogue):
+            reach = "climbs to it" if reach_m(case) == inf else f"reaches {reach_m(case) * 100:.0f} cm"
+            yield Finding(
+                "within-reach",
+                "stop",
+                f"The animal can reach '{heater.name}'",
+                f"It has no guard and is {gap_m * 100:.0f} cm from {footing}; the animal {reach}. It burns on touch.",
+                f"{gap_m * 100:.0f} cm",
+                "Put a guard around it, or hang it outside above a mesh.",
+            )
+            continue
+        part = _hottest_part(case, heater)
+        if part is not None and part.celsius > limit_c:
+            yield Finding(
+                "hot-to-touch",
+                "warn",
+                f"The {part.what} of '{heater.name}' gets {part.celsius:.0f} °C and is within reach",
+                f"It is {gap_m * 100:.0f} cm from {footing}; above {limit_c:g} °C it burns what holds on to it.",
+                f"{part.celsius:.0f} °C, limit {limit_c:g}",
+                "Use a wider guard, hang it higher, or take a weaker lamp.",
+            )
+
+
+def _hottest_part(case: Case, heater: Heater) -> HotPart | None:
+    """What of a heater the animal touches first, in the condition in which it is hottest."""
+    parts = [
+        part
+        for climate in case.climates.values()
+        for part in hot_parts(climate.design, climate.state, heater, case.catalogue)
+        if part.what in ("guard", "panel")
+    ]
+    return max(parts, key=lambda part: part.celsius, default=None)
+
+
+def _nearest_footing(design: Design, heater: Heater, height_m: float) -> tuple[float, str]:
+    """Distance from a heater to the nearest place the animal can stand on, and what that is."""
+    ground_m = design.substrate.depth_m
+    nearest = (height_m - ground_m, "the ground")
+    for site in design.sites:
+        across = max(abs(heater.x_m - site.x_m) - site.length_m / 2, 0.0)
+        inward = max(abs(heater.y_m - site.y_m) - site.depth_m / 2, 0.0)
+        gap_m = hypot(across, inward, height_m - site.top_m(ground_m))
+        nearest = min(nearest, (gap_m, f"'{site.name}'"))
+    return nearest
+
+
+def _light_at_night(case: Case) -> Iterator[Finding]:
+    for heater in case.design.heaters:
+        if case.catalogue.sources[heater.kind].light and heater.on in ("night", "always"):
+            yield Finding(
+                "light-at-night",
+                "warn",
+                f"'{heater.name}' shines at night",
+                "Light at night breaks the animal's rest, whatever its colour.",
+                f"{heater.watts:g} W of light at night",
+                "Switch it off at night; if the night is too cold, use a source without light.",
+            )
+
+
+def _coloured(case: Case) -> Iterator[Finding]:
+    for heater in case.design.heaters:
+        kind = case.catalogue.sources[heater.kind]
+        if kind.coloured:
+            yield Finding(
+                "coloured-lamp",
+                "warn",
+                f"'{heater.name}' is a coloured lamp",
+                kind.service_note,
+                f"{heater.watts:g} W",
+                "Replace it by a clear lamp for the day and a ceramic emitter for the night.",
+            )
+
+
+def _site_c(climate: Climate, name: str) -> float:
+    return climate.sites[name].surface_c
+
+
+def _hot_rock(case: Case) -> Iterator[Finding]:
+    for heater in case.design.heaters:
+        kind = case.catalogue.sources[heater.kind]
+        if kind.family == "rock":
+            surface_c, condition = case.worst(partial(_site_c, name=heater.site or ""))
+            yield Finding(
+                "hot-rock",
+                "warn",
+                f"'{heater.name}' is a hot rock",
+                f"{kind.service_note} It gets {surface_c:.0f} °C on a {condition.label.lower()}.",
+                f"{surface_c:.0f} °C",
+                "Replace it by a lamp over a plain slab, or a mat under one with a thermostat.",
+            )
+
+
+RULES: tuple[Rule, ...] = (
+    _over_rating,
+    _plastic_socket,
+    _within_reach,
+    _light_at_night,
+    _coloured,
+    _hot_rock,
+    _unread_rating,
+)

@@ -1,0 +1,129 @@
+"""Thermostats in steady state: the duty of each at which its probe reads the setpoint, and the inverse.
+
+Full power that does not reach the setpoint is "cannot reach"; no power at all that exceeds it is "room alone exceeds".
+"""
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from mitten.core.design import MittenError
+from mitten.core.physics.geometry import Array
+from mitten.core.physics.steady import SteadyState
+
+ControlWord = Literal["regulates", "cannot reach", "room alone exceeds"]
+Duties = dict[str, float]
+
+REACHED_K = 0.03
+MOST_ROUNDS = 25
+PROBING = 0.1
+"""Change of a duty by which its effect is found."""
+
+
+LEAST_EFFECT_K = 1e-3
+
+
+class NotRegulatedError(MittenError):
+    """No duties were found at which the probes read their setpoints."""
+
+
+@dataclass(frozen=True)
+class Regulated:
+    """A thermostat in steady state: its duty, what its probe reads, and the word for it."""
+
+    duty: float
+    probe_c: float
+    setpoint_c: float
+    word: ControlWord
+
+
+@dataclass(frozen=True)
+class Loop:
+    """Something to be held at a temperature by the duty of one control."""
+
+    control: str
+    setpoint_c: float
+    reading: Callable[[SteadyState], float]
+
+
+@dataclass(frozen=True)
+class Plant:
+    """The enclosure as its controls see it: ``solve`` for duties, and ``near`` one solution for others."""
+
+    solve: Callable[[Mapping[str, float], SteadyState | None], SteadyState]
+    near: Callable[[SteadyState, Mapping[str, float]], SteadyState]
+
+
+def regulate(
+    plant: Plant, loops: Sequence[Loop], guess: Mapping[str, float], start: SteadyState | None = None
+) -> tuple[SteadyState, Duties, dict[str, Regulated]]:
+    """Duties of all loops together, by Newton steps kept within 0 and 1.
+
+    Raises:
+        NotRegulatedError: they did not come to rest.
+    """
+    duties = {loop.control: guess.get(loop.control, 1.0) for loop in loops}
+    state = plant.solve(duties, start)
+    for _ in range(MOST_ROUNDS):
+        readings = np.array([loop.reading(state) for loop in loops])
+        gaps = np.array([loop.setpoint_c for loop in loops]) - readings
+        if all(_at_rest(gap, duties[loop.control]) for gap, loop in zip(gaps, loops, strict=True)):
+            found = {
+                loop.control: _regulated(duties[loop.control], float(reading), loop)
+                for loop, reading in zip(loops, readings, strict=True)
+            }
+            return state, duties, found
+        effects = _effects(plant, state, loops, duties, readings)
+        duties = _stepped(duties, loops, gaps, effects)
+        state = plant.solve(duties, state)
+    raise NotRegulatedError("The thermostats found no rest: two of them may be working against each other.")
+
+
+def _at_rest(gap_k: float, duty: float) -> bool:
+    """On its setpoint, or at the end of its power on the side where it still wants more."""
+    return abs(gap_k) < REACHED_K or (gap_k > 0 and duty >= 1.0) or (gap_k < 0 and duty <= 0.0)
+
+
+def _regulated(duty: float, probe_c: float, loop: Loop) -> Regulated:
+    gap_k = loop.setpoint_c - probe_c
+    word: ControlWord = "regulates"
+    if abs(gap_k) >= REACHED_K:
+        word = "cannot reach" if gap_k > 0 else "room alone exceeds"
+    return Regulated(duty, probe_c, loop.setpoint_c, word)
+
+
+def _effects(
+    plant: Plant, state: SteadyState, loops: Sequence[Loop], duties: Mapping[str, float], readings: Array
+) -> Array:
+    """Kelvin at each probe (rows) for a duty of 1 of each control (columns)."""
+    effects = np.zeros((len(loops), len(loops)))
+    for column, loop in enumerate(loops):
+        duty = duties[loop.control]
+        moved = duty - PROBING if duty > 0.5 else duty + PROBING
+        near = plant.near(state, {**duties, loop.control: moved})
+        effects[:, column] = (np.array([other.reading(near) for other in loops]) - readings) / (moved - duty)
+    # A probe that its own heaters hardly move asks for all of their power, or none.
+    rows = np.arange(len(loops))
+    effects[rows, rows] = np.maximum(effects[rows, rows], LEAST_EFFECT_K)
+    return effects
+
+
+def _stepped(duties: Mapping[str, float], loops: Sequence[Loop], gaps: Array, effects: Array) -> Duties:
+    """One Newton step. A control that would leave 0..1 is held at that end and the others find theirs around it."""
+    now = np.array([duties[loop.control] for loop in loops])
+    wanted, free = now.copy(), np.ones(len(loops), dtype=bool)
+    for _ in loops:
+        left = gaps - effects @ (wanted - now)
+        square = effects[np.ix_(free, free)]
+        step = np.linalg.lstsq(square, left[free], rcond=None)[0]
+        wanted[free] += step
+        outside = free & ((wanted < 0.0) | (wanted > 1.0))
+        if not outside.any():
+            break
+        wanted, free = np.clip(wanted, 0.0, 1.0), free & ~outside
+        wanted[free] = now[free]
+        if not free.any():
+            break
+    return {loop.control: float(duty) for loop, duty in zip(loops, np.clip(wanted, 0.0, 1.0), strict=True)}

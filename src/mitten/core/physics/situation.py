@@ -1,0 +1,59 @@
+"""What a design is solved for: the room, the time of day, and what has failed."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from datetime import date
+
+from mitten.core.design import USUAL_ROOM_RH, Control, Design, Heater
+from mitten.core.physics.heat import Running
+
+
+@dataclass(frozen=True)
+class Situation:
+    """A room at a time of day. ``dead`` heaters give nothing; with ``stuck_on`` every thermostat gives full power.
+
+    ``on_date`` is the day for which UV lamps have aged; they are new where none is given.
+    """
+
+    room_c: float
+    day: bool = True
+    rh: float = USUAL_ROOM_RH
+    dead: frozenset[str] = frozenset()
+    stuck_on: bool = False
+    on_date: date | None = None
+
+
+def on_now(heater: Heater, situation: Situation) -> bool:
+    """Whether a heater's time is now and it works."""
+    times = ("day", "always") if situation.day else ("night", "always")
+    return heater.on in times and heater.name not in situation.dead
+
+
+def regulated(design: Design, situation: Situation) -> tuple[Control, ...]:
+    """Thermostats that have something to regulate now."""
+    if situation.stuck_on:
+        return ()
+    return tuple(
+        control
+        for control in design.controls
+        if control.is_thermostat
+        and control.setpoint_c(situation.day) is not None
+        and any(on_now(heater, situation) for heater in design.heaters_of(control))
+    )
+
+
+def running(design: Design, situation: Situation, duties: Mapping[str, float]) -> dict[str, Running]:
+    """The heaters that run, by name, those of a thermostat at its duty (0-1).
+
+    A thermostat without a setpoint for this time of day keeps its heaters off, unless it is stuck on.
+    """
+    found = {}
+    for heater in design.heaters:
+        if not on_now(heater, situation):
+            continue
+        control = design.control_of(heater)
+        if control is None or not control.is_thermostat or situation.stuck_on:
+            found[heater.name] = Running(heater)
+        elif control.name in duties:
+            found[heater.name] = Running(heater, duties[control.name], control.kind == "dimming")
+    return found

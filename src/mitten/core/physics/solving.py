@@ -1,0 +1,137 @@
+"""One design in one situation: the temperatures, with its thermostats at rest.
+
+This is the door of the thermal model: a design goes in, a climate comes out.
+"""
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, replace
+
+from mitten.core.catalogue import load_catalogue
+from mitten.core.design import Control, Design
+from mitten.core.physics.balance import Surroundings
+from mitten.core.physics.climate import Climate
+from mitten.core.physics.control import Duties, Loop, Plant, Regulated, regulate
+from mitten.core.physics.heat import Sources, sources_of
+from mitten.core.physics.prepared import prepare
+from mitten.core.physics.probes import probe_c
+from mitten.core.physics.situation import Situation, regulated, running
+from mitten.core.physics.steady import SteadyState, nudge, solve_steady
+from mitten.core.physics.tweaks import NOMINAL, Tweaks
+
+Figure = Callable[[Climate], float]
+
+
+@dataclass(frozen=True)
+class _Solver:
+    """A design and a situation, to be solved for any duties of its thermostats."""
+
+    design: Design
+    situation: Situation
+    fineness: float = 1.0
+    tweaks: Tweaks = NOMINAL
+
+    def sources(self, duties: Mapping[str, float]) -> Sources:
+        now = running(self.design, self.situation, duties)
+        return sources_of(self.design, now, self.situation.day, load_catalogue(), self.tweaks)
+
+    @property
+    def surroundings(self) -> Surroundings:
+        room_c = self.situation.room_c + self.tweaks.room_k
+        return Surroundings(room_c, self.design.room.altitude_m, self.situation.rh)
+
+    def solve(self, duties: Mapping[str, float], start: SteadyState | None) -> SteadyState:
+        prepared = prepare(self.design, self.fineness, self.tweaks)
+        return solve_steady(prepared, self.sources(duties), self.surroundings, start)
+
+    def near(self, state: SteadyState, duties: Mapping[str, float]) -> SteadyState:
+        prepared = prepare(self.design, self.fineness, self.tweaks)
+        return nudge(state, self.sources(duties), self.surroundings, prepared)
+
+    def climate(self, state: SteadyState, controls: Mapping[str, Regulated]) -> Climate:
+        return Climate(self.design, self.situation, state, controls)
+
+    def reading_of(self, control: Control) -> Callable[[SteadyState], float]:
+        return lambda state: probe_c(self.design, state, control)
+
+    def loops(self) -> list[Loop]:
+        day = self.situation.day
+        return [
+            Loop(control.name, control.setpoint_c(day) or 0.0, self.reading_of(control))
+            for control in regulated(self.design, self.situation)
+        ]
+
+
+def solve_climate(design: Design, situation: Situation, start: Climate | None = None, fineness: float = 1.0) -> Climate:
+    """Solve a design in a situation; ``start`` is the climate of a design in the same enclosure to begin from.
+
+    Raises:
+        NotSettledError: no steady state was found.
+        NotRegulatedError: the thermostats found no rest.
+    """
+    solver = _Solver(design, situation, fineness)
+    state, loops = None if start is None else start.state, solver.loops()
+    if not loops:
+        return solver.climate(solver.solve({}, state), {})
+    guess = {} if start is None else {name: control.duty for name, control in start.controls.items()}
+    state, _, controls = regulate(Plant(solver.solve, solver.near), loops, guess, state)
+    return solver.climate(state, controls)
+
+
+def tweaked(climate: Climate, tweaks: Tweaks) -> Climate:
+    """Nearly what a climate becomes when parameters move a little, its thermostats still on their setpoints."""
+    solver = _Solver(climate.design, climate.situation, tweaks=tweaks)
+    duties: Duties = {name: control.duty for name, control in climate.controls.items()}
+    moved = solver.near(climate.state, duties)
+    free = [loop for loop in solver.loops() if climate.controls[loop.control].word == "regulates"]
+    controls = dict(climate.controls)
+    for loop in free:
+        # One control at a time: they are seldom coupled so closely that a second pass would show.
+        duty, moved = _kept_on(solver, loop, moved, duties)
+        duties[loop.control] = duty
+        controls[loop.control] = replace(controls[loop.control], duty=duty)
+    return solver.climate(moved, controls)
+
+
+PROBING = 0.1
+
+
+def _kept_on(solver: _Solver, loop: Loop, state: SteadyState, duties: Mapping[str, float]) -> tuple[float, SteadyState]:
+    """The duty at which one probe is back on its setpoint, and the state there; kept within 0 and 1."""
+    duty = duties[loop.control]
+    other_duty = duty - PROBING if duty > 0.5 else duty + PROBING
+    other = solver.near(state, {**duties, loop.control: other_duty})
+    here, there = loop.reading(state), loop.reading(other)
+    effect = max((there - here) / (other_duty - duty), 1e-3)
+    wanted = min(max(duty + (loop.setpoint_c - here) / effect, 0.0), 1.0)
+    return wanted, solver.near(state, {**duties, loop.control: wanted})
+
+
+def setpoint_for(climate: Climate, control: str, figure: Figure, target_c: float) -> Regulated | None:
+    """The setpoint at which a figure of the climate comes to a target: what the control's probe reads then.
+
+    The other thermostats keep theirs. ``Regulated.probe_c`` is the setpoint; None if the control regulates nothing
+    here, and a word other than "regulates" where no duty brings the figure there.
+
+    Raises:
+        NotSettledError, NotRegulatedError: as ``solve_climate``.
+    """
+    solver = _Solver(climate.design, climate.situation)
+    own = solver.loops()
+    if control not in {loop.control for loop in own}:
+        return None
+    wanted = Loop(control, target_c, lambda state: figure(solver.climate(state, {})))
+    loops = [wanted if loop.control == control else loop for loop in own]
+    guess = {name: item.duty for name, item in climate.controls.items()}
+    state, duties, found = regulate(Plant(solver.solve, solver.near), loops, guess, climate.state)
+    reading = next(loop.reading(state) for loop in own if loop.control == control)
+    return replace(found[control], duty=duties[control], probe_c=reading, setpoint_c=target_c)
+
+
+def solve_many(design: Design, situations: Sequence[Situation], starts: Mapping[bool, Climate]) -> list[Climate]:
+    """Climates of several situations, each begun from the last one of the same time of day."""
+    begun, climates = dict(starts), []
+    for situation in situations:
+        climate = solve_climate(design, situation, begun.get(situation.day))
+        begun[situation.day] = climate
+        climates.append(climate)
+    return climates

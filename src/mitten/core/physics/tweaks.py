@@ -1,0 +1,32 @@
+"""Factors on the model's uncertain parameters: all 1 as given, moved one at a time to see what they do."""
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True)
+class Tweaks:
+    """Factors, and ``room_k`` in kelvin added to the room. ``outputs`` are (heater, factor) pairs."""
+
+    outputs: tuple[tuple[str, float], ...] = ()
+    beam: float = 1.0
+    mesh: float = 1.0
+    outside_film: float = 1.0
+    ventilation: float = 1.0
+    ground: float = 1.0
+    absorptance: float = 1.0
+    room_k: float = 0.0
+
+    def output_of(self, heater: str) -> float:
+        """Factor on a heater's output."""
+        return dict(self.outputs).get(heater, 1.0)
+
+    @property
+    def of_enclosure(self) -> "Tweaks":
+        """Those that change the prepared enclosure, alone."""
+        return Tweaks(
+            mesh=self.mesh, outside_film=self.outside_film, ventilation=self.ventilation,
+            ground=self.ground, absorptance=self.absorptance,
+        )  # fmt: skip
+
+
+NOMINAL = Tweaks()

@@ -1,0 +1,115 @@
+"""How sure each figure is: the model's uncertain parameters moved one at a time, and what that does added up.
+
+First order: each parameter is moved by one standard deviation and the solution follows with the factors it already
+has. The squares of the changes add up; 90 % of a normal distribution lie within 1.645 of their root.
+"""
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+
+import numpy as np
+
+from mitten.core.physics.climate import Climate
+from mitten.core.physics.solving import tweaked
+from mitten.core.physics.tweaks import Tweaks
+
+NINETY_PERCENT = 1.645
+Interval = tuple[float, float]
+
+
+@dataclass(frozen=True)
+class Parameter:
+    """An uncertain parameter: its key and words, one standard deviation, and how ``tweaks`` moves it by that much."""
+
+    key: str
+    label: str
+    sigma: str
+    tweaks: Tweaks
+    matters: Callable[[Climate], bool] = lambda _: True
+
+
+OUTPUT_SIGMA = 0.12
+"""Relative standard deviation of what a heater gives beside what is printed on it; each heater's is its own."""
+
+PARAMETERS: tuple[Parameter, ...] = (
+    Parameter("beam", "beam width", "25 %", Tweaks(beam=1.25), lambda climate: bool(climate.state.lamps)),
+    Parameter("mesh", "open share of the mesh", "10 %", Tweaks(mesh=1.1), lambda climate: _shines_through(climate)),
+    Parameter("outside_film", "film outside the box", "25 %", Tweaks(outside_film=1.25)),
+    Parameter("ventilation", "air exchange", "times or over 1.5", Tweaks(ventilation=1.5)),
+    Parameter("ground", "conductivity of the substrate", "30 %", Tweaks(ground=1.3)),
+    Parameter(
+        "absorptance", "absorptance of ground and sites", "10 %", Tweaks(absorptance=1.1),
+        lambda climate: bool(climate.state.lamps),
+    ),
+    Parameter("room", "room temperature", "1 K", Tweaks(room_k=1.0)),
+)  # fmt: skip
+"""Priors. Every heater's output stands beside these."""
+
+
+def _shines_through(climate: Climate) -> bool:
+    return any(lamp.beam.above_mesh for lamp in climate.state.lamps)
+
+
+def parameters_of(climate: Climate) -> Iterator[Parameter]:
+    """The parameters that can move a climate."""
+    for source in climate.state.sources.all:
+        label = f"output of '{source.name}'"
+        yield Parameter(f"output:{source.name}", label, "12 %", Tweaks(outputs=((source.name, 1.0 + OUTPUT_SIGMA),)))
+    yield from (parameter for parameter in PARAMETERS if parameter.matters(climate))
+
+
+def headline_figures(climate: Climate) -> dict[str, float]:
+    """The figures that carry an interval, by their path in the published result."""
+    figures: dict[str, float] = {}
+    for name, site in climate.sites.items():
+        figures |= {
+            f"sites.{name}.surface_c": site.surface_c,
+            f"sites.{name}.air_c": site.air_c,
+            f"sites.{name}.irradiance_w_m2": site.irradiance_w_m2,
+            f"sites.{name}.operative_c": site.operative_c,
+        }
+    air, humidity, basking = climate.air, climate.humidity, climate.basking
+    figures |= {
+        "air.warm_c": air.warm_c,
+        "air.middle_c": air.middle_c,
+        "air.cool_c": air.cool_c,
+        "air.top_c": air.top_c,
+        "air.mean_c": air.mean_c,
+        "air.rh_warm": humidity.warm,
+        "air.rh_cool": humidity.cool,
+        "air.rh_mean": humidity.mean,
+        "floor.max_c": climate.floor.hottest()[0],
+        "basking.surface_c": basking.surface_c,
+        "basking.air_c": basking.air_c,
+        "basking.operative_c": basking.operative_c,
+        "basking.irradiance_w_m2": basking.irradiance_w_m2,
+        "basking.silicon_w_m2": basking.arriving.silicon_w_m2,
+        "basking.thermopile_w_m2": basking.arriving.thermopile_w_m2,
+        "basking.true_w_m2": basking.irradiance_w_m2,
+        "base.max_c": climate.base_c,
+        "shelf.max_c": climate.shelf_c,
+    }
+    figures |= {f"controls.{name}.duty": held.duty for name, held in climate.controls.items()}
+    figures |= {f"controls.{name}.probe_c": held.probe_c for name, held in climate.controls.items()}
+    return figures
+
+
+def intervals(climate: Climate) -> dict[str, Interval]:
+    """90 % intervals of every headline figure, (low, high)."""
+    nominal = headline_figures(climate)
+    squares = dict.fromkeys(nominal, 0.0)
+    for parameter in parameters_of(climate):
+        moved = headline_figures(tweaked(climate, parameter.tweaks))
+        for path, figure in nominal.items():
+            squares[path] += (moved[path] - figure) ** 2
+    return {path: _interval(path, figure, squares[path]) for path, figure in nominal.items()}
+
+
+def _interval(path: str, figure: float, square: float) -> Interval:
+    reach = NINETY_PERCENT * float(np.sqrt(square))
+    low, high = figure - reach, figure + reach
+    if path.endswith(("duty", "rh_warm", "rh_cool", "rh_mean")):
+        return max(low, 0.0), min(high, 1.0)
+    if path.endswith("w_m2"):
+        return max(low, 0.0), high
+    return low, high
