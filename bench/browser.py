@@ -35,8 +35,8 @@ def run() -> Iterator[str]:
         page = browser.new_page(viewport={"width": 1280, "height": 800})
         for number, name, heights in ((1, "Quarry ledge", (40, 48)), (2, "Glass canyon", (42, 50))):
             page.goto(f"{address}/enclosures/{number}")
-            stored = _times_ms(page, "#h1-height_cm", heights, "change")
-            moving = _times_ms(page, "#h1-height_cm-slide", heights, "input")
+            stored = _times_ms(page, "#p-height_cm", heights, "change")
+            moving = _times_ms(page, "#p-height_cm-slide", heights, "input")
             yield f"  {name:<16} stored, all conditions: {_summary(stored)}   preview: {_summary(moving)}"
         browser.close()
 

@@ -16,6 +16,7 @@ from mitten.core.catalogue import load_catalogue, read_checked_design
 from mitten.core.design import MAX_FILE_BYTES, BadDesignError, Design, MittenError, design_schema
 from mitten.core.judge import SEASONAL, Assessment, assess, figure_words, read_condition, solve_condition
 from mitten.core.physics.threads import use_one_thread
+from mitten.core.physics.uncertainty import intervals
 from mitten.reports import answer_point, assessment_report, climate_report, read_point
 
 BAD_INPUT = 2
@@ -80,7 +81,9 @@ def _answers(design: Design, conditions: list[str], at: list[str]) -> list[dict[
     answers = []
     for one in wanted:
         climate = solve_condition(design, one)
-        answers.append(climate_report(one, climate, [answer_point(climate, point) for point in points]))
+        answers.append(
+            climate_report(one, climate, [answer_point(climate, point) for point in points], intervals(climate))
+        )
     return answers
 
 

@@ -20,7 +20,7 @@ def test_axe_finds_nothing_serious(page: Page, address: str, view: str, expected
 
 def test_at_1280_by_800_the_essentials_need_no_scrolling(page: Page, address: str) -> None:
     page.goto(f"{address}/enclosures/1")
-    for essential in ("#drawing svg", ".heater", "#headline", ".target:nth-of-type(4)"):
+    for essential in ("#drawing svg", ".part", "#headline", ".target:nth-of-type(4)"):
         box = page.locator(essential).first.bounding_box()
         assert box is not None
         assert box["y"] + box["height"] <= 800

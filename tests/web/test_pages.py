@@ -14,7 +14,7 @@ from mitten.web import create_app
 from tests.designs import ledge_data
 
 LAMP = "/enclosures/1/heaters/Main%20lamp"
-FORM = {"kind": "halogen-flood", "watts": "60", "x_cm": "94", "height_cm": "49", "place": "inside", "on": "day"}
+FORM = {"kind": "halogen-flood", "watts": "50", "x_cm": "94", "height_cm": "44", "place": "inside", "on": "day"}
 ROOM = {"winter_day": "21", "winter_night": "18", "summer_day": "23", "summer_night": "21"}
 
 
@@ -63,7 +63,7 @@ def test_an_edit_is_stored_as_a_revision_with_words(client: TestClient, shelf: S
     assert answer.status_code == 200
     heater = shelf.open(1).design.heater("Main lamp")
     assert (heater.watts, heater.z_m) == (75.0, 0.545)
-    assert shelf.history(1)[0].summary == "Main lamp: 60 to 75 W; Main lamp: height 49 to 48.5 cm"
+    assert shelf.history(1)[0].summary == "Main lamp: 50 to 75 W; Main lamp: height 44 to 48.5 cm"
 
 
 def test_an_edit_that_changes_nothing_makes_no_revision(client: TestClient, shelf: Shelf) -> None:
@@ -127,12 +127,12 @@ def test_a_preview_draws_without_storing(client: TestClient, shelf: Shelf) -> No
 def test_undo_redo_and_history_lead_back(client: TestClient, shelf: Shelf) -> None:
     client.post(LAMP, data={**FORM, "watts": "75"})
     client.post("/enclosures/1/undo")
-    assert shelf.open(1).design.heaters[0].watts == 60.0
+    assert shelf.open(1).design.heaters[0].watts == 50.0
     client.post("/enclosures/1/redo")
     assert shelf.open(1).design.heaters[0].watts == 75.0
-    assert "Main lamp: 60 to 75 W" in client.get("/enclosures/1/history").text
+    assert "Main lamp: 50 to 75 W" in client.get("/enclosures/1/history").text
     client.post("/enclosures/1/history/1")
-    assert shelf.open(1).design.heaters[0].watts == 60.0
+    assert shelf.open(1).design.heaters[0].watts == 50.0
 
 
 def test_a_saved_file_can_be_opened_again(client: TestClient, shelf: Shelf) -> None:

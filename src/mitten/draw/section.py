@@ -9,13 +9,13 @@ from contourpy import FillType, LineType, contour_generator
 from markupsafe import Markup
 from scipy.interpolate import RectBivariateSpline
 
-from mitten.core.catalogue import load_catalogue
-from mitten.core.design import Design, Heater, Site, Vent
+from mitten.core.design import Design, Site, Vent
 from mitten.core.physics.climate import Climate
 from mitten.core.physics.fields import ground_at_depth
 from mitten.core.physics.geometry import Array
 from mitten.draw.scale import Scale
-from mitten.draw.svg import element, group, line, number, rect, text
+from mitten.draw.sources import sources, taken_places
+from mitten.draw.svg import element, group, line, rect, text
 from mitten.draw.wash import band_levels, colour_of
 
 AIR_GRID = (56, 32)
@@ -24,12 +24,7 @@ LEAST_WALL = 2.5
 LABELLED_LENGTH = 60.0
 """Isotherms shorter than this in drawing units carry no label."""
 
-LETTER = 6.0
-"""Mean width of a letter of a label."""
-
 CLEAR_OF_LABELS = 30.0
-LAMP_WIDTH_M, LAMP_HEIGHT_M = 0.10, 0.09
-BEAM_DRAWN_TO = 0.5
 
 
 def section(climate: Climate, scale: Scale, labels: bool = True) -> Markup:
@@ -40,13 +35,9 @@ def section(climate: Climate, scale: Scale, labels: bool = True) -> Markup:
         _ground(climate, scale),
         *_walls(design, scale),
         *(_site(climate, site, scale, labels) for site in design.sites),
-        *(_heater(design, heater, scale, labels, _runs(climate, heater)) for heater in design.heaters),
+        *sources(climate, scale, labels),
     ]
     return group(*parts, class_="section")
-
-
-def _runs(climate: Climate, heater: Heater) -> bool:
-    return heater.name in {lamp.name for lamp in climate.state.lamps}
 
 
 def air_grid(climate: Climate) -> tuple[Array, Array, Array]:
@@ -64,22 +55,8 @@ def air_grid(climate: Climate) -> tuple[Array, Array, Array]:
 
 def _air(climate: Climate, scale: Scale, labels: bool) -> Markup:
     xs, zs, values = air_grid(climate)
-    isotherms = _isotherms(xs, zs, values, scale, _taken_places(climate.design, scale)) if labels else ()
+    isotherms = _isotherms(xs, zs, values, scale, taken_places(climate.design, scale)) if labels else ()
     return group(*_bands(xs, zs, values, scale), *isotherms)
-
-
-def _taken_places(design: Design, scale: Scale) -> list[tuple[float, float]]:
-    """Where words and lamps already stand, so that isotherm labels keep clear of them."""
-    ground_m = design.substrate.depth_m
-    taken = []
-    for heater in design.heaters:
-        x, low_m = scale.x(heater.x_m), _landing(design, heater)[0]
-        taken += [(x, scale.y(heater.z_m)), (x + 15, scale.y((heater.z_m + low_m) / 2))]
-        taken += [(x - step, scale.y(heater.z_m + LAMP_HEIGHT_M / 2)) for step in (40, 80, 120)]
-    for site in design.sites:
-        label_y = scale.y(site.top_m(ground_m)) - 8
-        taken += [(scale.x(site.x_m) + step, label_y) for step in (-40, 0, 40)]
-    return taken
 
 
 def _bands(xs: Array, zs: Array, values: Array, scale: Scale) -> Iterator[Markup]:
@@ -208,7 +185,8 @@ def _site(climate: Climate, site: Site, scale: Scale, labels: bool) -> Markup:
         parts += [_stand(site, x, width, under_y, scale.y(ground_m))]
     parts.append(rect(x, top_y, width, under_y - top_y, "site", fill=colour_of(surface_c)))
     if labels:
-        words = f"{site.name} {surface_c:.1f}°"
+        inside_c = climate.sites[site.name].hide_air_c
+        words = f"{site.name} {surface_c:.1f}°" if inside_c is None else f"{site.name}, inside {inside_c:.1f}°"
         parts.append(text(x + width / 2, top_y - 6, words, "site-label", "middle"))
     return group(*parts)
 
@@ -220,68 +198,4 @@ def _stand(site: Site, x: float, width: float, under_y: float, ground_y: float) 
     return group(
         line(x + 0.12 * width, under_y, x + 0.12 * width, ground_y, "leg"),
         line(x + 0.88 * width, under_y, x + 0.88 * width, ground_y, "leg"),
-    )
-
-
-def _heater(design: Design, heater: Heater, scale: Scale, labels: bool, running: bool) -> Markup:
-    kind = load_catalogue().sources[heater.kind]
-    x, y = scale.x(heater.x_m), scale.y(heater.z_m)
-    half, high = LAMP_WIDTH_M / 2 * scale.per_m, LAMP_HEIGHT_M * scale.per_m
-    shape = f"M{number(x - half)} {number(y)}L{number(x - half * 0.45)} {number(y - high)}"
-    shape += f"L{number(x + half * 0.45)} {number(y - high)}L{number(x + half)} {number(y)}Z"
-    lamp = element(
-        "path", d=shape, class_="lamp" if running else "lamp off",
-        transform=f"rotate({number(-heater.tilt_deg)} {number(x)} {number(y)})" if heater.tilt_deg else None,
-    )  # fmt: skip
-    parts = [lamp]
-    if labels:
-        half_angle = np.deg2rad(heater.lamp.beam_half_angle_deg or kind.half_angle_deg)
-        parts = [*(_beam(design, heater, scale, float(half_angle)) if running else ()), lamp]
-        words = f"{heater.watts:g} W {kind.label}" + ("" if running else ", off")
-        parts.append(_heater_label(words, x, y, half, high))
-        parts.append(_clearance(design, heater, scale, x, y))
-    return group(*parts)
-
-
-def _heater_label(words: str, x: float, y: float, half: float, high: float) -> Markup:
-    """Beside the lamp, on the side where the words fit; to the left where they fit on both."""
-    room_needed = half + 8 + LETTER * len(words)
-    baseline = y - high / 2 + 4
-    if x - room_needed > 2:
-        return text(x - half - 8, baseline, words, "heater-label", "end")
-    return text(x + half + 8, baseline, words, "heater-label")
-
-
-def _beam(design: Design, heater: Heater, scale: Scale, half_angle: float) -> Iterator[Markup]:
-    """The beam's edges, where it has fallen to half, down to what it meets."""
-    low_m = _landing(design, heater)[0]
-    for side in (-1, 1):
-        angle = np.deg2rad(heater.tilt_deg) + side * min(half_angle, 1.2)
-        reach_m = heater.x_m + (heater.z_m - low_m) * np.tan(np.clip(angle, -1.4, 1.4))
-        end_m = float(np.clip(reach_m, 0.0, scale.length_m))
-        share = (end_m - heater.x_m) / (reach_m - heater.x_m) if reach_m != heater.x_m else 1.0
-        end_z = heater.z_m - (heater.z_m - low_m) * share
-        yield line(scale.x(heater.x_m), scale.y(heater.z_m), scale.x(end_m), scale.y(end_z), "beam")
-
-
-def _landing(design: Design, heater: Heater) -> tuple[float, str]:
-    """Height of what lies straight under a heater, and its name."""
-    ground_m = design.substrate.depth_m
-    under = [
-        (site.top_m(ground_m), site.name)
-        for site in design.sites
-        if abs(site.x_m - heater.x_m) <= site.length_m / 2
-        and abs(site.y_m - heater.y_m) <= site.depth_m / 2
-        and site.top_m(ground_m) < heater.z_m
-    ]
-    return max(under, default=(ground_m, "ground"))
-
-
-def _clearance(design: Design, heater: Heater, scale: Scale, x: float, y: float) -> Markup:
-    """A measuring line from the lamp to what lies under it."""
-    top_m, _ = _landing(design, heater)
-    end_y = scale.y(top_m)
-    return group(
-        line(x, y + 2, x, end_y - 1, "measure"),
-        text(x + 6, (y + end_y) / 2 + 4, f"{(heater.z_m - top_m) * 100:.0f} cm", "measure-label"),
     )

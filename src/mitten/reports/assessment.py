@@ -3,6 +3,7 @@
 from typing import Any
 
 from mitten.core.judge import Assessment
+from mitten.core.physics.uncertainty import intervals
 from mitten.reports.climate import climate_report
 
 
@@ -36,5 +37,7 @@ def assessment_report(assessment: Assessment) -> dict[str, Any]:
             }
             for finding in assessment.findings
         ],
-        "conditions": [climate_report(c, climate, []) for c, climate in assessment.climates.items()],
+        "conditions": [
+            climate_report(c, climate, [], intervals(climate)) for c, climate in assessment.climates.items()
+        ],
     }

@@ -1,5 +1,6 @@
 """A climate as the object that ``mitten solve --json`` prints, and exact points of it."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any, Literal, cast, get_args
 
@@ -7,6 +8,7 @@ from mitten.core.design import BadDesignError, Design, Fault
 from mitten.core.judge import Condition
 from mitten.core.physics.climate import Climate
 from mitten.core.physics.spot import SpotClimate
+from mitten.core.physics.uncertainty import Interval
 
 PointKind = Literal["surface", "air", "inside"]
 LITRES = 1000.0
@@ -67,8 +69,10 @@ def answer_point(climate: Climate, point: Point) -> dict[str, Any]:
     return {"at": [point.x_m, point.y_m, point.z_m], "kind": point.kind, "c": round(celsius, 2)}
 
 
-def climate_report(condition: Condition, climate: Climate, points: list[dict[str, Any]]) -> dict[str, Any]:
-    """One object of ``solve --json``."""
+def climate_report(
+    condition: Condition, climate: Climate, points: list[dict[str, Any]], sure: Mapping[str, Interval]
+) -> dict[str, Any]:
+    """One object of ``solve --json``; ``sure`` are the 90 % intervals by path."""
     air, floor = climate.air, climate.floor
     hottest_c, (x, y) = floor.hottest()
     energy = climate.state.energy
@@ -106,6 +110,7 @@ def climate_report(condition: Condition, climate: Climate, points: list[dict[str
             "out_w": round(energy.out_w, 4),
             "residual_w": round(energy.residual_w, 6),
         },
+        "interval": {path: [round(low, 3), round(high, 3)] for path, (low, high) in sure.items()},
         "settled": {"rounds": climate.state.rounds, "last_move_k": round(climate.state.last_move_k, 5)},
     }
 

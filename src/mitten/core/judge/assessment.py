@@ -47,7 +47,7 @@ class Assessment:
             return " ".join(_missed_sentence(verdict) for verdict in self.missed[:2])
         near = [verdict for verdict in self.verdicts if verdict.word == "near"]
         if near:
-            return f"Nearly right: {near[0].label.lower()} {figure_words(near[0])} on a {_when(near[0])}."
+            return f"Nearly right: {_within_a_sentence(near[0].label)} {figure_words(near[0])} on a {_when(near[0])}."
         return "Every target that is judged is met in all four conditions."
 
     def climate(self, name: str) -> Climate:
@@ -110,6 +110,10 @@ UNIT_WORDS: dict[Unit, str] = {"°C": " °C", "%": " %", "UVI": "", "W/m²": " W
 def figure_words(verdict: TargetVerdict) -> str:
     """A verdict's figure with its unit."""
     return f"{verdict.value:{DECIMALS[verdict.unit]}}{UNIT_WORDS[verdict.unit]}"
+
+
+def _within_a_sentence(label: str) -> str:
+    return label if label.startswith("UV") else label[:1].lower() + label[1:]
 
 
 def _when(verdict: TargetVerdict) -> str:

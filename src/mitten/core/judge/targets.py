@@ -16,6 +16,9 @@ Span = tuple[float, float]
 NEAR: dict[Unit, float] = {"°C": 1.0, "%": 5.0, "UVI": 0.5, "W/m²": 20.0}
 """A figure outside its range by no more than this is near: of temperatures, the room alone is not known better."""
 
+SHOWN = 0.05
+"""Figures are shown to a tenth: what differs by less than half of one looks the same."""
+
 PERCENT = 100.0
 Figure = Callable[[Climate], float]
 
@@ -149,8 +152,9 @@ def _ultraviolet_is_known(design: Design) -> bool:
 
 
 def outside_by(value: float, wanted: Span) -> float:
-    """How far a value lies outside a range: negative below, positive above, 0 within."""
-    return min(value - wanted[0], 0.0) + max(value - wanted[1], 0.0)
+    """How far a value lies outside a range: negative below, positive above, 0 within or by less than is shown."""
+    outside = min(value - wanted[0], 0.0) + max(value - wanted[1], 0.0)
+    return outside if abs(outside) >= SHOWN else 0.0
 
 
 def _beyond(value: float, wanted: Span) -> float:

@@ -97,10 +97,10 @@ def time_constant_s(body: Body, place: Place) -> float:
 def minutes_between(body: Body, place: Place, from_c: float, to_c: float) -> float | None:
     """Minutes to come from one body temperature to another at a place; None if it never gets there."""
     end_c = operative_c(body, place)
-    left = (to_c - end_c) / (from_c - end_c) if from_c != end_c else 1.0
-    if left <= 0:
+    if not min(from_c, end_c) <= to_c <= max(from_c, end_c) or to_c == end_c:
         return None
-    return max(-time_constant_s(body, place) * log(left) / 60.0, 0.0)
+    left = (to_c - end_c) / (from_c - end_c)
+    return -time_constant_s(body, place) * log(left) / 60.0
 
 
 def radiant_c(arriving_w_m2: float) -> float:

@@ -132,7 +132,8 @@ class Climate:
         """Minutes in which the animal comes from the cool side's temperature to the low end of its wanted body
         temperature at the basking place; None if it never does.
         """
-        return minutes_between(self.body, self.basking.place, self.air.cool_c, self._targets.basking_operative_c[0])
+        wanted_c, begun_c = self._targets.basking_operative_c[0], self.air.cool_c
+        return 0.0 if begun_c >= wanted_c else minutes_between(self.body, self.basking.place, begun_c, wanted_c)
 
     @property
     def cool_down_minutes(self) -> float | None:

@@ -97,7 +97,7 @@ def _more_into_a_slab(heater: Heater, buried: BuriedSource, bedded: Bedded, prep
 def _on_a_wall(heater: Heater, prepared: Prepared) -> ContactLoad:
     """On the outside of the nearest wall, under its insulation: in and out by the two resistances."""
     interior = prepared.interior
-    face = nearest_wall(heater, prepared)
+    face = nearest_wall(heater, interior.box.high[0], interior.box.high[1])
     index = interior.index_of(face)
     wall = interior.surfaces[index]
     along = heater.x_m if wall.axis == 1 else heater.y_m
@@ -113,13 +113,9 @@ def _on_a_wall(heater: Heater, prepared: Prepared) -> ContactLoad:
     return ContactLoad(patch_w, 1.0 - inward)
 
 
-def nearest_wall(heater: Heater, prepared: Prepared) -> str:
-    """The wall nearest to a heater's centre."""
-    box = prepared.interior.box
-    gaps = {
-        "left": heater.x_m, "right": box.high[0] - heater.x_m,
-        "front": heater.y_m, "back": box.high[1] - heater.y_m,
-    }  # fmt: skip
+def nearest_wall(heater: Heater, length_m: float, depth_m: float) -> str:
+    """The wall of a box of that length and depth that is nearest to a heater's centre."""
+    gaps = {"left": heater.x_m, "right": length_m - heater.x_m, "front": heater.y_m, "back": depth_m - heater.y_m}
     return min(gaps, key=lambda face: gaps[face])
 
 

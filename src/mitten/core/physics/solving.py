@@ -37,7 +37,8 @@ class _Solver:
     @property
     def surroundings(self) -> Surroundings:
         room_c = self.situation.room_c + self.tweaks.room_k
-        return Surroundings(room_c, self.design.room.altitude_m, self.situation.rh)
+        rh = min(max(self.situation.rh + self.tweaks.room_rh, 0.0), 1.0)
+        return Surroundings(room_c, self.design.room.altitude_m, rh)
 
     def solve(self, duties: Mapping[str, float], start: SteadyState | None) -> SteadyState:
         prepared = prepare(self.design, self.fineness, self.tweaks)

@@ -99,6 +99,11 @@ def without_factors(state: SteadyState) -> SteadyState:
     return replace(state, factors=None)
 
 
+def with_factors(state: SteadyState) -> SteadyState:
+    """The state with factors at its temperatures, for solutions begun from it."""
+    return state if state.factors is not None else replace(state, factors=_factors_at(state))
+
+
 class _Anderson:
     """Combines the last steps so that what remains of the gaps is least (Anderson 1965)."""
 

@@ -51,7 +51,7 @@ def _contact_c(state: SteadyState, source: ContactSource, kind: SourceKind) -> f
 def _wall_mat_c(state: SteadyState, source: ContactSource) -> float:
     """Between wall and insulation: what the wall's inside and the room make there, and its own watts."""
     prepared, heater = state.prepared, source.heater
-    face = nearest_wall(heater, prepared)
+    face = nearest_wall(heater, prepared.interior.box.high[0], prepared.interior.box.high[1])
     index = prepared.interior.index_of(face)
     span, inward = prepared.interior.span(index), prepared.wall_inward[face]
     load_w = contact_load(source, prepared).patch_w[span]

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 @dataclass(frozen=True)
 class Tweaks:
-    """Factors, and ``room_k`` in kelvin added to the room. ``outputs`` are (heater, factor) pairs."""
+    """Factors, ``room_k`` in kelvin and ``room_rh`` added to the room. ``outputs`` are (heater, factor) pairs."""
 
     outputs: tuple[tuple[str, float], ...] = ()
     beam: float = 1.0
@@ -15,6 +15,7 @@ class Tweaks:
     ground: float = 1.0
     absorptance: float = 1.0
     room_k: float = 0.0
+    room_rh: float = 0.0
 
     def output_of(self, heater: str) -> float:
         """Factor on a heater's output."""

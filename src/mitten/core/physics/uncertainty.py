@@ -5,12 +5,13 @@ has. The squares of the changes add up; 90 % of a normal distribution lie within
 """
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from mitten.core.physics.climate import Climate
 from mitten.core.physics.solving import tweaked
+from mitten.core.physics.steady import with_factors
 from mitten.core.physics.tweaks import Tweaks
 
 NINETY_PERCENT = 1.645
@@ -42,6 +43,7 @@ PARAMETERS: tuple[Parameter, ...] = (
         lambda climate: bool(climate.state.lamps),
     ),
     Parameter("room", "room temperature", "1 K", Tweaks(room_k=1.0)),
+    Parameter("room_rh", "room humidity", "5 points", Tweaks(room_rh=0.05)),
 )  # fmt: skip
 """Priors. Every heater's output stands beside these."""
 
@@ -97,9 +99,10 @@ def headline_figures(climate: Climate) -> dict[str, float]:
 def intervals(climate: Climate) -> dict[str, Interval]:
     """90 % intervals of every headline figure, (low, high)."""
     nominal = headline_figures(climate)
+    begun = replace(climate, state=with_factors(climate.state))
     squares = dict.fromkeys(nominal, 0.0)
     for parameter in parameters_of(climate):
-        moved = headline_figures(tweaked(climate, parameter.tweaks))
+        moved = headline_figures(tweaked(begun, parameter.tweaks))
         for path, figure in nominal.items():
             squares[path] += (moved[path] - figure) ** 2
     return {path: _interval(path, figure, squares[path]) for path, figure in nominal.items()}

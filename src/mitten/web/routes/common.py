@@ -3,14 +3,16 @@
 from collections import OrderedDict
 from dataclasses import dataclass, field
 from threading import Lock
-from typing import Annotated
+from typing import Annotated, overload
 
 from fastapi import Depends, Path, Request
 
 from mitten.core.design import Design
 from mitten.core.judge import Assessment, assess
+from mitten.core.physics.uncertainty import intervals
 from mitten.store import Shelf
 from mitten.web.pages import Pages
+from mitten.web.views.verdict import Sure
 
 KEPT_ASSESSMENTS = 80
 
@@ -20,6 +22,7 @@ class Assessments:
 
     def __init__(self) -> None:
         self._kept: OrderedDict[Design, Assessment] = OrderedDict()
+        self._sure: OrderedDict[Design, Sure] = OrderedDict()
         self._lock = Lock()
 
     def of(self, design: Design, before: Design | None = None) -> Assessment:
@@ -38,6 +41,23 @@ class Assessments:
             while len(self._kept) > KEPT_ASSESSMENTS:
                 self._kept.popitem(last=False)
         return assessment
+
+    @overload
+    def sure_of(self, design: Design) -> Sure: ...
+    @overload
+    def sure_of(self, design: Design, compute: bool) -> Sure | None: ...
+    def sure_of(self, design: Design, compute: bool = True) -> Sure | None:
+        """The 90 % intervals of a design's figures in every season; None if not known yet and not to be computed."""
+        with self._lock:
+            kept = self._sure.get(design)
+        if kept is not None or not compute:
+            return kept
+        sure = {condition.name: intervals(climate) for condition, climate in self.of(design).climates.items()}
+        with self._lock:
+            self._sure[design] = sure
+            while len(self._sure) > KEPT_ASSESSMENTS:
+                self._sure.popitem(last=False)
+        return sure
 
 
 @dataclass(frozen=True)

@@ -10,44 +10,126 @@ from mitten.core.design import BadDesignError, Design
 from mitten.core.judge import Condition, read_condition, solve_condition
 from mitten.draw import heat_sheet
 from mitten.store import Shelved
-from mitten.web.edits import EditError, HeaterForm, RoomForm, edit_heater, edit_room, summary_of
+from mitten.web.edits import (
+    Collection,
+    ControlForm,
+    EditError,
+    HeaterForm,
+    LightForm,
+    RoomForm,
+    add_part,
+    edit_control,
+    edit_heater,
+    edit_light,
+    edit_room,
+    remove_part,
+    summary_of,
+)
 from mitten.web.routes.common import Desk, EnclosureId, TheDesk
 from mitten.web.views.heat import heat_view
+from mitten.web.views.parts import setpoint_sentence
+from mitten.web.views.verdict import margin
 
 router = APIRouter()
 Shown = Annotated[str, Query(max_length=120)]
 MAIN_CONDITION = "winter-day"
+Part = Annotated[str, Query(max_length=120)]
+PAGE = "/enclosures/{enclosure_id}"
 
 
-@router.get("/enclosures/{enclosure_id}", response_class=HTMLResponse, responses={404: {}})
+@router.get(PAGE, response_class=HTMLResponse, responses={404: {}})
 def show_heat(
-    request: Request, enclosure_id: EnclosureId, desk: TheDesk, condition: Shown = MAIN_CONDITION
+    request: Request, enclosure_id: EnclosureId, desk: TheDesk, condition: Shown = MAIN_CONDITION, part: Part = ""
 ) -> Response:
     """The whole page; for htmx, the bench alone."""
-    return _bench(request, desk, desk.shelf.open(enclosure_id), condition)
+    return _bench(request, desk, desk.shelf.open(enclosure_id), condition, part)
 
 
-@router.post(
-    "/enclosures/{enclosure_id}/heaters/{name:path}", response_class=HTMLResponse, responses={404: {}, 422: {}}
-)
+@router.get(PAGE + "/margin", response_class=HTMLResponse, responses={404: {}})
+def show_margin(request: Request, enclosure_id: EnclosureId, desk: TheDesk) -> Response:
+    """The margin with its intervals, which take longer than the figures."""
+    design = desk.shelf.open(enclosure_id).design
+    sure = desk.assessments.sure_of(design)
+    return desk.pages.answer(request, "_margin.html", {"margin": margin(desk.assessments.of(design), sure)})
+
+
+@router.get(PAGE + "/setpoint/{name:path}", response_class=HTMLResponse, responses={404: {}})
+def show_setpoint(
+    request: Request, enclosure_id: EnclosureId, name: str, desk: TheDesk, condition: Shown = MAIN_CONDITION
+) -> Response:
+    """The setpoint at which the basking place comes right, in a sentence."""
+    design = desk.shelf.open(enclosure_id).design
+    assessment, shown = desk.assessments.of(design), _condition(design, condition)
+    climate = assessment.climates.get(shown) or solve_condition(design, shown)
+    sentence = setpoint_sentence(climate, name, assessment.targets)
+    return desk.pages.answer(request, "_setpoint.html", {"sentence": sentence})
+
+
+@router.post(PAGE + "/parts", response_class=HTMLResponse, responses={404: {}, 422: {}})
+def add(
+    request: Request, enclosure_id: EnclosureId, desk: TheDesk, what: Annotated[str, Form(max_length=60)],
+    condition: Shown = MAIN_CONDITION,
+) -> Response:  # fmt: skip
+    """One more source or light."""
+    added: list[str] = []
+
+    def edit(design: Design) -> Design:
+        made, name = add_part(design, what)
+        added.append(name)
+        return made
+
+    return _change(request, desk, enclosure_id, condition, edit, lambda: added[0] if added else "")
+
+
+@router.post(PAGE + "/remove/{collection}/{name:path}", response_class=HTMLResponse, responses={404: {}, 422: {}})
+def remove(
+    request: Request, enclosure_id: EnclosureId, collection: Collection, name: str, desk: TheDesk,
+    condition: Shown = MAIN_CONDITION,
+) -> Response:  # fmt: skip
+    """One part less."""
+    return _change(request, desk, enclosure_id, condition, lambda design: remove_part(design, collection, name))
+
+
+@router.post(PAGE + "/heaters/{name:path}", response_class=HTMLResponse, responses={404: {}, 422: {}})
 def change_heater(
     request: Request, enclosure_id: EnclosureId, name: str, form: Annotated[HeaterForm, Form()], desk: TheDesk,
     condition: Shown = MAIN_CONDITION,
 ) -> Response:  # fmt: skip
     """Change one heater: a new revision, or a sentence beside the field and nothing stored."""
-    return _change(request, desk, enclosure_id, condition, lambda design: edit_heater(design, name, form))
+    edit = lambda design: edit_heater(design, name, form)  # noqa: E731
+    return _change(request, desk, enclosure_id, condition, edit, lambda: name)
 
 
-@router.post("/enclosures/{enclosure_id}/room", response_class=HTMLResponse, responses={404: {}, 422: {}})
-def change_room(
-    request: Request, enclosure_id: EnclosureId, form: Annotated[RoomForm, Form()], desk: TheDesk,
+@router.post(PAGE + "/controls/{name:path}", response_class=HTMLResponse, responses={404: {}, 422: {}})
+def change_control(
+    request: Request, enclosure_id: EnclosureId, name: str, form: Annotated[ControlForm, Form()], desk: TheDesk,
     condition: Shown = MAIN_CONDITION,
 ) -> Response:  # fmt: skip
+    """Change a control or its probe."""
+    edit = lambda design: edit_control(design, name, form)  # noqa: E731
+    return _change(request, desk, enclosure_id, condition, edit, lambda: name)
+
+
+@router.post(PAGE + "/lights/{name:path}", response_class=HTMLResponse, responses={404: {}, 422: {}})
+def change_light(
+    request: Request, enclosure_id: EnclosureId, name: str, form: Annotated[LightForm, Form()], desk: TheDesk,
+    condition: Shown = MAIN_CONDITION,
+) -> Response:  # fmt: skip
+    """Change a plain light or a UV lamp."""
+    edit = lambda design: edit_light(design, name, form)  # noqa: E731
+    return _change(request, desk, enclosure_id, condition, edit, lambda: name)
+
+
+@router.post(PAGE + "/room", response_class=HTMLResponse, responses={404: {}, 422: {}})
+def change_room(
+    request: Request, enclosure_id: EnclosureId, form: Annotated[RoomForm, Form()], desk: TheDesk,
+    condition: Shown = MAIN_CONDITION, part: Part = "",
+) -> Response:  # fmt: skip
     """Change the room's temperatures."""
-    return _change(request, desk, enclosure_id, condition, lambda design: edit_room(design, form))
+    return _change(request, desk, enclosure_id, condition, lambda design: edit_room(design, form), lambda: part)
 
 
-@router.post("/enclosures/{enclosure_id}/preview/{name:path}", responses={404: {}, 422: {}})
+@router.post(PAGE + "/preview/{name:path}", responses={404: {}, 422: {}})
 def preview_heater(
     enclosure_id: EnclosureId, name: str, form: Annotated[HeaterForm, Form()], desk: TheDesk,
     condition: Shown = MAIN_CONDITION,
@@ -64,37 +146,46 @@ def preview_heater(
     return Response(str(heat_sheet(climate, kept.targets, shown.day)), media_type="image/svg+xml")
 
 
-@router.post("/enclosures/{enclosure_id}/undo", response_class=HTMLResponse, responses={404: {}})
-def undo(request: Request, enclosure_id: EnclosureId, desk: TheDesk, condition: Shown = MAIN_CONDITION) -> Response:
+@router.post(PAGE + "/undo", response_class=HTMLResponse, responses={404: {}})
+def undo(
+    request: Request, enclosure_id: EnclosureId, desk: TheDesk, condition: Shown = MAIN_CONDITION, part: Part = ""
+) -> Response:
     """Back one step."""
-    return _bench(request, desk, desk.shelf.undo(enclosure_id), condition)
+    return _bench(request, desk, desk.shelf.undo(enclosure_id), condition, part)
 
 
-@router.post("/enclosures/{enclosure_id}/redo", response_class=HTMLResponse, responses={404: {}})
-def redo(request: Request, enclosure_id: EnclosureId, desk: TheDesk, condition: Shown = MAIN_CONDITION) -> Response:
+@router.post(PAGE + "/redo", response_class=HTMLResponse, responses={404: {}})
+def redo(
+    request: Request, enclosure_id: EnclosureId, desk: TheDesk, condition: Shown = MAIN_CONDITION, part: Part = ""
+) -> Response:
     """Forth one step."""
-    return _bench(request, desk, desk.shelf.redo(enclosure_id), condition)
+    return _bench(request, desk, desk.shelf.redo(enclosure_id), condition, part)
 
 
 def _change(
-    request: Request, desk: Desk, enclosure_id: int, condition: str, edit: Callable[[Design], Design]
-) -> Response:
+    request: Request, desk: Desk, enclosure_id: int, condition: str, edit: Callable[[Design], Design],
+    part: Callable[[], str] = lambda: "",
+) -> Response:  # fmt: skip
     """Make an edit and store it; one that changes nothing makes no revision, one refused stores nothing."""
     shelved = desk.shelf.open(enclosure_id)
     try:
         design = edit(shelved.design)
     except EditError as error:
-        return _bench(request, desk, shelved, condition, error)
+        return _bench(request, desk, shelved, condition, part(), error)
     if design != shelved.design:
         # Judged before it is stored: a design that cannot be computed is not kept.
         desk.assessments.of(design, before=shelved.design)
         shelved = desk.shelf.save(shelved.id, design, summary_of(shelved.design, design))
-    return _bench(request, desk, shelved, condition)
+    return _bench(request, desk, shelved, condition, part())
 
 
-def _bench(request: Request, desk: Desk, shelved: Shelved, condition: str, error: EditError | None = None) -> Response:
+def _bench(
+    request: Request, desk: Desk, shelved: Shelved, condition: str, part: str, error: EditError | None = None
+) -> Response:
     shown = _condition(shelved.design, condition)
-    view = heat_view(shelved, desk.assessments.of(shelved.design), shown, error)
+    assessment = desk.assessments.of(shelved.design)
+    sure = desk.assessments.sure_of(shelved.design, compute=False)
+    view = heat_view(shelved, assessment, shown, part, error, sure)
     template = "bench.html" if request.headers.get("hx-request") else "heat.html"
     return desk.pages.answer(request, template, {"view": view}, 422 if error else 200)
 

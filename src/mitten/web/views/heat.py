@@ -2,17 +2,19 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from urllib.parse import urlencode
 
 from markupsafe import Markup
 
-from mitten.core.catalogue import load_catalogue
-from mitten.core.design import Design, Heater
-from mitten.core.judge import Assessment, Condition, fixture_rating_w, seasonal, solve_condition
+from mitten.core.design import Design
+from mitten.core.judge import Assessment, Condition, seasonal, solve_condition
 from mitten.core.physics.climate import Climate
 from mitten.draw import heat_sheet, legend
 from mitten.store import Shelved
-from mitten.web.edits import EditError, height_limits_cm
-from mitten.web.views.verdict import Margin, margin
+from mitten.web.edits import EditError
+from mitten.web.views.parts import Chip, Option, PartPanel, addable, chips, first_part, panel_of
+from mitten.web.views.place import PlaceView, place_view
+from mitten.web.views.verdict import Margin, Sure, margin
 
 
 @dataclass(frozen=True)
@@ -27,15 +29,7 @@ class Tab:
 
 
 @dataclass(frozen=True)
-class Option:
-    """One entry of a select."""
-
-    value: str
-    label: str
-
-
-@dataclass(frozen=True)
-class Field:
+class RoomField:
     """One typed field: what stands in it, and what is wrong with that."""
 
     value: str
@@ -43,25 +37,10 @@ class Field:
 
 
 @dataclass(frozen=True)
-class HeaterPanel:
-    """The inspector of one heater."""
-
-    name: str
-    fields: dict[str, Field]
-    fault: str
-    kinds: Sequence[Option]
-    watts_sold: Sequence[Option]
-    has_mesh: bool
-    x_limits_cm: tuple[float, float]
-    height_limits_cm: tuple[float, float]
-    facts: Sequence[tuple[str, str]]
-
-
-@dataclass(frozen=True)
 class RoomPanel:
     """The room's four temperatures."""
 
-    fields: dict[str, Field]
+    fields: dict[str, RoomField]
     fault: str
 
 
@@ -74,7 +53,12 @@ class HeatView:
     tabs: Sequence[Tab]
     drawing: Markup
     legend: Markup
-    heaters: Sequence[HeaterPanel]
+    chips: Sequence[Chip]
+    part: PartPanel | None
+    addable: Sequence[tuple[str, Sequence[Option]]]
+    add_fault: str
+    regulates: bool
+    place: PlaceView
     room: RoomPanel
     margin: Margin
     table: Sequence[tuple[str, str]]
@@ -85,20 +69,40 @@ class HeatView:
         """Address of the enclosure."""
         return f"/enclosures/{self.shelved.id}"
 
+    @property
+    def query(self) -> str:
+        """What the address carries on: the condition, and the part that is shown."""
+        return "?" + urlencode({"condition": self.shown.name, "part": self.part.name if self.part else ""})
 
-def heat_view(shelved: Shelved, assessment: Assessment, shown: Condition, error: EditError | None) -> HeatView:
-    """The page of an enclosure under one condition, with an edit that was refused beside its field."""
+
+def heat_view(
+    shelved: Shelved, assessment: Assessment, shown: Condition, part: str, error: EditError | None, sure: Sure | None
+) -> HeatView:
+    """The page of an enclosure under one condition, with an edit that was refused beside its field.
+
+    ``part`` is the part in the inspector; ``sure`` the intervals, where they are known already.
+    """
     design = shelved.design
     climate = assessment.climates.get(shown) or solve_condition(design, shown)
+    chosen = panel_of(design, climate, part, _for(error, part))
+    if chosen is None:
+        part = first_part(design)
+        chosen = panel_of(design, climate, part, _for(error, part))
+    adding = _for(error, "add")
     return HeatView(
         shelved=shelved,
         shown=shown,
         tabs=[_tab(condition, shown, assessment) for condition in seasonal(design)],
         drawing=heat_sheet(climate, assessment.targets, shown.day),
         legend=legend(),
-        heaters=[_heater(design, heater, climate, _for(error, heater.name)) for heater in design.heaters],
+        chips=chips(design, climate, part),
+        part=chosen,
+        addable=addable(),
+        add_fault=str(adding) if adding else "",
+        regulates=part in climate.controls,
+        place=place_view(climate),
         room=_room(design, _for(error, "room")),
-        margin=margin(assessment),
+        margin=margin(assessment, sure),
         table=_table(climate),
         to_fix=len(assessment.missed) + len(assessment.stops),
     )
@@ -113,57 +117,11 @@ def _tab(condition: Condition, shown: Condition, assessment: Assessment) -> Tab:
     return Tab(condition.name, condition.label, condition.room_c, condition == shown, missed)
 
 
-def _fields(values: dict[str, str], error: EditError | None) -> dict[str, Field]:
+def _fields(values: dict[str, str], error: EditError | None) -> dict[str, RoomField]:
     """What is in force, or what was typed and refused, with its fault."""
     typed = error.typed if error else {}
     faults = error.sentences if error else {}
-    return {key: Field(typed.get(key, value), faults.get(key, "")) for key, value in values.items()}
-
-
-def _heater(design: Design, heater: Heater, climate: Climate, error: EditError | None) -> HeaterPanel:
-    catalogue = load_catalogue()
-    fields = _fields(
-        {
-            "kind": heater.kind,
-            "watts": f"{heater.watts:g}",
-            "x_cm": f"{heater.x_m * 100:.4g}",
-            "height_cm": f"{(heater.z_m - design.substrate.depth_m) * 100:.4g}",
-            "place": "above" if heater.above_mesh else "inside",
-            "on": heater.on,
-        },
-        error,
-    )
-    kind = catalogue.sources.get(fields["kind"].value, catalogue.sources[heater.kind])
-    return HeaterPanel(
-        name=heater.name,
-        fields=fields,
-        fault=error.sentences.get("", "") if error else "",
-        kinds=[Option(key, lamp.label) for key, lamp in catalogue.sources.items()],
-        watts_sold=_watts(kind.watts_sold, fields["watts"].value),
-        has_mesh=design.enclosure.lid_mesh is not None or design.enclosure.open_top,
-        x_limits_cm=(0.0, design.enclosure.length_m * 100),
-        height_limits_cm=height_limits_cm(design, heater.above_mesh),
-        facts=_facts(heater, climate),
-    )
-
-
-def _watts(sold: Sequence[float], chosen: str) -> list[Option]:
-    options = [Option(f"{watts:g}", f"{watts:g} W") for watts in sold]
-    if chosen not in {option.value for option in options}:
-        options.insert(0, Option(chosen, f"{chosen} W, not a usual size"))
-    return options
-
-
-def _facts(heater: Heater, climate: Climate) -> list[tuple[str, str]]:
-    catalogue = load_catalogue()
-    fixture = catalogue.fixtures[heater.fixture.kind]
-    rating = fixture_rating_w(heater.fixture, catalogue)
-    known = "" if heater.fixture.max_watts else ", assumed"
-    facts = [("Fixture", f"{fixture.label}, {rating:g} W{known}")]
-    hottest = climate.heaters[heater.name].hottest
-    if hottest is not None:
-        facts.append((f"Hottest: {hottest.what}", f"{hottest.celsius:.0f} °C"))
-    return facts
+    return {key: RoomField(typed.get(key, value), faults.get(key, "")) for key, value in values.items()}
 
 
 def _room(design: Design, error: EditError | None) -> RoomPanel:
@@ -186,11 +144,19 @@ def _table(climate: Climate) -> list[tuple[str, str]]:
         ("Hottest ground", f"{climate.floor.hottest()[0]:.1f} °C"),
         ("Coolest ground", f"{climate.floor.temperature_c.min():.1f} °C"),
         ("Bottom of the substrate, hottest", f"{climate.base_c:.1f} °C"),
+        ("What the box stands on, hottest", f"{climate.shelf_c:.1f} °C"),
+        ("Humidity, warm end and cool end", f"{climate.humidity.warm:.0%}, {climate.humidity.cool:.0%}"),
+        ("Water evaporated", f"{climate.humidity.litres_a_week:.1f} l a week"),
     ]
     for name, site in climate.sites.items():
         rows.append((f"{name}, surface", f"{site.surface_c:.1f} °C"))
         rows.append((f"{name}, air above", f"{site.air_c:.1f} °C"))
         rows.append((f"{name}, irradiance", f"{site.irradiance_w_m2:.0f} W/m²"))
+        rows.append((f"{name}, body there", f"{site.operative_c:.1f} °C"))
+        if site.hide_air_c is not None:
+            rows.append((f"{name}, air inside", f"{site.hide_air_c:.1f} °C"))
+    for name, held in climate.controls.items():
+        rows.append((f"{name}, probe", f"{held.probe_c:.1f} °C, {held.duty:.0%} of full power, {held.word}"))
     exchange_l_s = climate.state.exchange.total_m3_s * 1000
     rows.append(("Ventilation", f"{exchange_l_s:.1f} l/s, {climate.air_changes_per_hour:.0f} air changes an hour"))
     energy = climate.state.energy

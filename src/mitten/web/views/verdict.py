@@ -43,7 +43,14 @@ class Margin:
     findings: Sequence[Finding]
     power: str
     not_judged: str
-    kept: Sequence[str]
+    is_sure: bool
+
+    @property
+    def sure_words(self) -> str:
+        """How sure the figures are, in words."""
+        if self.is_sure:
+            return "The whiskers are where nine in ten such enclosures would lie."
+        return "How sure each figure is, is being worked out."
 
 
 def margin(assessment: Assessment, sure: Sure | None = None) -> Margin:
@@ -63,7 +70,7 @@ def margin(assessment: Assessment, sure: Sure | None = None) -> Margin:
         findings=assessment.findings,
         power=_power(assessment.design),
         not_judged=", ".join(NOT_JUDGED),
-        kept=kept_unused(assessment.design),
+        is_sure=sure is not None,
     )
 
 
@@ -77,32 +84,32 @@ def tone(assessment: Assessment) -> str:
 
 
 def _row(verdict: TargetVerdict, interval: Interval | None) -> TargetRow:
-    decimals, scale = DECIMALS[verdict.unit], PERCENT if verdict.unit == "%" else 1.0
+    scale = PERCENT if verdict.unit == "%" else 1.0
     return TargetRow(
         label=verdict.label,
-        when=f"{verdict.condition.label.lower()}, {verdict.condition.room_c:g}°",
+        when=_when(verdict),
         word=verdict.word,
         shape=SHAPES[verdict.word],
         value=f"{verdict.value + 0.0:{DECIMALS[verdict.unit]}}",
         unit=verdict.unit,
-        sure="" if interval is None else f"{interval[0] * scale:{decimals}}–{interval[1] * scale:{decimals}}",
+        sure="" if interval is None else f"{interval[0] * scale:.0f}–{interval[1] * scale:.0f}",
         wanted=f"wants {verdict.low:g}–{verdict.high:g}",
         bar=target_bar(verdict, interval and (interval[0] * scale, interval[1] * scale)),
     )
 
 
+def _when(verdict: TargetVerdict) -> str:
+    words = f"{verdict.condition.label.lower()}, {verdict.condition.room_c:g}°"
+    return f"{words}; it can leave" if verdict.can_leave else words
+
+
 def watts(design: Design, time: str) -> float:
     """Electrical power that runs by ``day`` or ``night``."""
-    return sum(heater.watts * heater.dim for heater in design.heaters if heater.on in (time, "always"))
+    heat = sum(heater.watts * heater.dim for heater in design.heaters if heater.on in (time, "always"))
+    ultraviolet = sum(lamp.watts for lamp in design.uvb if lamp.on in (time, "always"))
+    return heat + ultraviolet + (sum(light.watts for light in design.lights) if time == "day" else 0.0)
 
 
 def _power(design: Design) -> str:
-    return f"{watts(design, 'day'):g} W by day, {watts(design, 'night'):g} W by night"
-
-
-def kept_unused(design: Design) -> list[str]:
-    """Entries that are kept with the design but do not enter these figures, in words."""
-    kept = []
-    if design.room.winter.rh is not None or design.room.summer.rh is not None:
-        kept.append("room humidity")
-    return kept
+    most = "At most " if any(control.is_thermostat for control in design.controls) else ""
+    return f"{most}{watts(design, 'day'):g} W by day, {watts(design, 'night'):g} W by night"

@@ -1,0 +1,219 @@
+"""Heat sources, lights and probes on the section, as plain outlines."""
+
+from collections.abc import Iterator
+
+import numpy as np
+from markupsafe import Markup
+
+from mitten.core.catalogue import SourceKind, load_catalogue
+from mitten.core.design import Control, Design, Heater, Light, UvbLamp
+from mitten.core.physics.climate import Climate
+from mitten.core.physics.contact import nearest_wall
+from mitten.core.physics.fields import SurfaceField, ground_at_depth
+from mitten.core.physics.heat import PANEL_THICKNESS_M
+from mitten.draw.scale import Scale
+from mitten.draw.svg import element, group, line, number, rect, text
+
+LETTER = 6.0
+"""Mean width of a letter of a label."""
+
+LAMP_WIDTH_M, LAMP_HEIGHT_M = 0.10, 0.09
+MAT_HIGH = 5.0
+TUBE_HIGH = 6.0
+BASE_WORTH_SAYING_K = 3.0
+"""The base is labelled where it is that much hotter than the surface's hottest spot."""
+
+
+def sources(climate: Climate, scale: Scale, labels: bool) -> Iterator[Markup]:
+    """Every heater, light, UV lamp and probe; ``labels`` off for small drawings."""
+    design, kinds = climate.design, load_catalogue().sources
+    for heater in design.heaters:
+        kind, running = kinds[heater.kind], climate.state.sources.watts_of(heater.name) > 0
+        if kind.family == "lamp":
+            yield _lamp(design, heater, scale, labels, running)
+        elif kind.family == "rock":
+            yield from _rock(design, heater, scale, labels, running)
+        else:
+            yield _area(design, heater, kind, scale, labels, running)
+    for tube in design.uvb:
+        yield _tube(tube, scale, tube.length_m, "tube", labels)
+    for light in design.lights:
+        yield _tube(light, scale, None, "led", labels)
+    for control in design.controls:
+        yield from _probe(climate, control, scale, labels)
+    if labels:
+        yield from _base(climate, scale)
+
+
+def _area(design: Design, heater: Heater, kind: SourceKind, scale: Scale, labels: bool, running: bool) -> Markup:
+    """A panel under the ceiling, a mat under or on the floor, on a wall, or under a slab."""
+    place, x = kind.place_of(heater), scale.x(heater.x_m)
+    half = (heater.length_m or 0.1) / 2 * scale.per_m
+    ground_m = design.substrate.depth_m
+    words_y: float
+    if place == "ceiling":
+        y, high = scale.y(design.enclosure.height_m), PANEL_THICKNESS_M * scale.per_m
+        words_y = y + high + 13
+    elif place == "wall":
+        return _wall_mat(design, heater, kind, scale, labels, running)
+    elif place == "hide-roof":
+        y, high = scale.y(design.site(heater.site or "").underside_m(ground_m)) - 1, MAT_HIGH
+        words_y = y + 18
+    else:
+        y = scale.y(0) + (1 if place == "under-floor" else -MAT_HIGH)
+        high, words_y = MAT_HIGH, scale.y(0) + 22
+    shape = rect(x - half, y, 2 * half, high, "area-heater" if running else "area-heater off")
+    if not labels:
+        return shape
+    return group(shape, text(x, words_y, _words(heater, kind, running), "heater-label", "middle"))
+
+
+def _wall_mat(design: Design, heater: Heater, kind: SourceKind, scale: Scale, labels: bool, running: bool) -> Markup:
+    """On the left or right wall as an upright bar; on front or back as its outline."""
+    high = (heater.depth_m or 0.1) * scale.per_m
+    y = scale.y(heater.z_m) - high / 2
+    face = nearest_wall(heater, design.enclosure.length_m, design.enclosure.depth_m)
+    class_ = "area-heater" if running else "area-heater off"
+    if face in ("left", "right"):
+        side = -1 if face == "left" else 1
+        wall_x = scale.x(0.0 if face == "left" else design.enclosure.length_m)
+        shape = rect(wall_x + side * 6.5 - MAT_HIGH / 2, y, MAT_HIGH, high, class_)
+        words_x, anchor = wall_x - side * 8, "start" if face == "left" else "end"
+    else:
+        half = (heater.length_m or 0.1) / 2 * scale.per_m
+        shape = rect(scale.x(heater.x_m) - half, y, 2 * half, high, "area-heater outline")
+        words_x, anchor = scale.x(heater.x_m), "middle"
+    words = text(words_x, y + high / 2 + 4, _words(heater, kind, running), "heater-label", anchor) if labels else ""
+    return group(shape, words)
+
+
+def _words(heater: Heater, kind: SourceKind, running: bool) -> str:
+    return f"{heater.watts:g} W {kind.label}" + ("" if running else ", off")
+
+
+def _rock(design: Design, heater: Heater, scale: Scale, labels: bool, running: bool) -> Iterator[Markup]:
+    """A heated site: a wire drawn through it."""
+    site, ground_m = design.site(heater.site or ""), design.substrate.depth_m
+    y = scale.y((site.underside_m(ground_m) + site.top_m(ground_m)) / 2)
+    xs = np.linspace(site.x_m - 0.4 * site.length_m, site.x_m + 0.4 * site.length_m, 13)
+    points = " ".join(f"{number(scale.x(float(x)))},{number(y + (3 if i % 2 else -3))}" for i, x in enumerate(xs))
+    yield element("polyline", points=points, class_="wire" if running else "wire off")
+    if labels:
+        words = _words(heater, load_catalogue().sources[heater.kind], running)
+        yield text(scale.x(site.x_m), scale.y(site.underside_m(ground_m)) + 15, words, "heater-label", "middle")
+
+
+def _tube(lamp: UvbLamp | Light, scale: Scale, length_m: float | None, class_: str, labels: bool) -> Markup:
+    """A tube as a rounded bar, a compact lamp or light as a short one."""
+    half = (length_m or 0.06) / 2 * scale.per_m
+    x, y = scale.x(lamp.x_m), scale.y(lamp.z_m)
+    shape = rect(x - half, y - TUBE_HIGH / 2, 2 * half, TUBE_HIGH, class_, rx=3)
+    if not labels:
+        return shape
+    return group(shape, text(x - half - 6, y + 4, lamp.name, "tube-label", "end"))
+
+
+def _probe(climate: Climate, control: Control, scale: Scale, labels: bool) -> Iterator[Markup]:
+    """A probe with its lead to the top and what it reads."""
+    probe = control.probe
+    if probe is None:
+        return
+    x, y = scale.x(probe.x_m), scale.y(probe.z_m)
+    if probe.reads != "heater":
+        yield line(x, scale.y(climate.design.enclosure.height_m), x, y, "lead")
+    yield element("circle", cx=x, cy=y, r=4 if labels else 3, class_="probe")
+    held = climate.controls.get(control.name)
+    if labels and held is not None:
+        yield text(x - 8, y - 7, f"probe {held.probe_c:.1f}°", "site-label", "end")
+
+
+def _base(climate: Climate, scale: Scale) -> Iterator[Markup]:
+    """The hottest place under the substrate, where it is hotter than a keeper would think from the surface."""
+    depth_m = climate.design.substrate.depth_m
+    if climate.base_c < climate.floor.hottest()[0] + BASE_WORTH_SAYING_K:
+        return
+    deep = ground_at_depth(climate.state, depth_m)
+    surface = climate.floor.surface
+    _, (x_m, _) = SurfaceField(surface, deep, deep).hottest()
+    x, y = scale.x(x_m), scale.y(0.0)
+    yield element("circle", cx=x, cy=y - 2, r=3, class_="base-spot")
+    yield text(x, y - 8, f"base {climate.base_c:.1f}°", "site-label", "middle")
+
+
+def _lamp(design: Design, heater: Heater, scale: Scale, labels: bool, running: bool) -> Markup:
+    kind = load_catalogue().sources[heater.kind]
+    x, y = scale.x(heater.x_m), scale.y(heater.z_m)
+    half, high = LAMP_WIDTH_M / 2 * scale.per_m, LAMP_HEIGHT_M * scale.per_m
+    shape = f"M{number(x - half)} {number(y)}L{number(x - half * 0.45)} {number(y - high)}"
+    shape += f"L{number(x + half * 0.45)} {number(y - high)}L{number(x + half)} {number(y)}Z"
+    lamp = element(
+        "path", d=shape, class_="lamp" if running else "lamp off",
+        transform=f"rotate({number(-heater.tilt_deg)} {number(x)} {number(y)})" if heater.tilt_deg else None,
+    )  # fmt: skip
+    parts = [lamp]
+    if labels:
+        half_angle = np.deg2rad(heater.lamp.beam_half_angle_deg or kind.half_angle_deg)
+        parts = [*(_beam(design, heater, scale, float(half_angle)) if running else ()), lamp]
+        words = f"{heater.watts:g} W {kind.label}" + ("" if running else ", off")
+        parts.append(_heater_label(words, x, y, half, high))
+        parts.append(_clearance(design, heater, scale, x, y))
+    return group(*parts)
+
+
+def _heater_label(words: str, x: float, y: float, half: float, high: float) -> Markup:
+    """Beside the lamp, on the side where the words fit; to the left where they fit on both."""
+    room_needed = half + 8 + LETTER * len(words)
+    baseline = y - high / 2 + 4
+    if x - room_needed > 2:
+        return text(x - half - 8, baseline, words, "heater-label", "end")
+    return text(x + half + 8, baseline, words, "heater-label")
+
+
+def _beam(design: Design, heater: Heater, scale: Scale, half_angle: float) -> Iterator[Markup]:
+    """The beam's edges, where it has fallen to half, down to what it meets."""
+    low_m = _landing(design, heater)[0]
+    for side in (-1, 1):
+        angle = np.deg2rad(heater.tilt_deg) + side * min(half_angle, 1.2)
+        reach_m = heater.x_m + (heater.z_m - low_m) * np.tan(np.clip(angle, -1.4, 1.4))
+        end_m = float(np.clip(reach_m, 0.0, scale.length_m))
+        share = (end_m - heater.x_m) / (reach_m - heater.x_m) if reach_m != heater.x_m else 1.0
+        end_z = heater.z_m - (heater.z_m - low_m) * share
+        yield line(scale.x(heater.x_m), scale.y(heater.z_m), scale.x(end_m), scale.y(end_z), "beam")
+
+
+def _landing(design: Design, heater: Heater) -> tuple[float, str]:
+    """Height of what lies straight under a heater, and its name."""
+    ground_m = design.substrate.depth_m
+    under = [
+        (site.top_m(ground_m), site.name)
+        for site in design.sites
+        if abs(site.x_m - heater.x_m) <= site.length_m / 2
+        and abs(site.y_m - heater.y_m) <= site.depth_m / 2
+        and site.top_m(ground_m) < heater.z_m
+    ]
+    return max(under, default=(ground_m, "ground"))
+
+
+def _clearance(design: Design, heater: Heater, scale: Scale, x: float, y: float) -> Markup:
+    """A measuring line from the lamp to what lies under it."""
+    top_m, _ = _landing(design, heater)
+    end_y = scale.y(top_m)
+    return group(
+        line(x, y + 2, x, end_y - 1, "measure"),
+        text(x + 6, (y + end_y) / 2 + 4, f"{(heater.z_m - top_m) * 100:.0f} cm", "measure-label"),
+    )
+
+
+def taken_places(design: Design, scale: Scale) -> list[tuple[float, float]]:
+    """Where words and lamps already stand, so that isotherm labels keep clear of them."""
+    ground_m = design.substrate.depth_m
+    taken = []
+    kinds = load_catalogue().sources
+    for heater in (heater for heater in design.heaters if kinds[heater.kind].family == "lamp"):
+        x, low_m = scale.x(heater.x_m), _landing(design, heater)[0]
+        taken += [(x, scale.y(heater.z_m)), (x + 15, scale.y((heater.z_m + low_m) / 2))]
+        taken += [(x - step, scale.y(heater.z_m + LAMP_HEIGHT_M / 2)) for step in (40, 80, 120)]
+    for site in design.sites:
+        label_y = scale.y(site.top_m(ground_m)) - 8
+        taken += [(scale.x(site.x_m) + step, label_y) for step in (-40, 0, 40)]
+    return taken
