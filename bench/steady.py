@@ -31,7 +31,7 @@ def run() -> Iterator[str]:
 def _line(design: Design) -> str:
     catalogue = load_catalogue()
     prepared = prepare(design)
-    lamps = sources_of(design, running(design, Situation(21.0), {}), True, catalogue)
+    lamps = sources_of(design, running(design, Situation(21.0, stuck_on=True), {}), True, catalogue)
     room = Surroundings(design.room.winter.day_c)
     order = prepared.unknowns
     random = np.random.default_rng(0)

@@ -115,3 +115,29 @@ def read(design: Data) -> Design:
 def climate_of(design: Data, room_c: float = 21.0, fineness: float = 1.0) -> Climate:
     """The climate of a design by day in a room."""
     return solve_climate(read(design), Situation(room_c), fineness=fineness)
+
+
+def mat_data(depth_mm: float = 25.0, probe: Data | None = None, setpoint_c: float = 32.0, **changes: Any) -> Data:
+    """A 60x40x40 cm glass tank on feet, a 16 W mat under its glass, dry coconut fibre; ``probe`` makes a thermostat."""
+    box = {
+        "length_m": 0.6, "depth_m": 0.4, "height_m": 0.4,
+        "lid_mesh": {"mesh": "mesh-standard"}, "underside": {"raised": True},
+    }  # fmt: skip
+    mat = {
+        "name": "Mat", "kind": "heat-mat", "watts": 16.0, "x_m": 0.42, "y_m": 0.2, "length_m": 0.28, "depth_m": 0.28,
+        "on": "always", **changes,
+    }  # fmt: skip
+    design = data(box, [mat], substrate={"material": "coconut-fibre", "depth_mm": depth_mm})
+    design["animal"] = {"species": "kenyan-sand-boa"}
+    if probe is not None:
+        at = {"x_m": 0.42, "y_m": 0.2, "z_m": depth_mm / 1000, **probe}
+        mat["control"] = "Thermostat"
+        design["controls"] = [
+            {"name": "Thermostat", "kind": "on-off", "day_c": setpoint_c, "night_c": setpoint_c, "probe": at}
+        ]
+    return design
+
+
+def panel_data(watts: float = 80.0) -> Data:
+    """The foam-PVC box under a panel on its ceiling."""
+    return box_data(kind="radiant-panel", watts=watts, x_m=0.85, z_m=0.0, length_m=0.6, depth_m=0.3)

@@ -8,7 +8,6 @@ from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
-import numpy.typing as npt
 from scipy.linalg import lu_factor, lu_solve
 
 from mitten.core.design import USUAL_ROOM_RH
@@ -20,11 +19,9 @@ from mitten.core.physics.geometry import SUBDIVISION, Array
 from mitten.core.physics.heat import Sources
 from mitten.core.physics.moisture import Moisture, moisture_at, pressure_pa, room_ratio
 from mitten.core.physics.prepared import Prepared
-from mitten.core.physics.radiation import Absorbed, absorb, emissive_power_w_m2, open_loss_w, room_gain_w
+from mitten.core.physics.radiation import Absorbed, LuFactors, absorb, emissive_power_w_m2, open_loss_w, room_gain_w
 from mitten.core.physics.sources import Deposit, deposit
 from mitten.core.physics.ventilation import AirExchange, air_exchange
-
-LuFactors = tuple[Array, npt.NDArray[np.int32]]
 
 REFERENCE_AIR_K = 4.0
 REFERENCE_ALONG_K = 1.5

@@ -6,9 +6,14 @@ Matrices depend on geometry and materials alone. Arrays over patches are (n,), m
 from dataclasses import dataclass, replace
 
 import numpy as np
+import numpy.typing as npt
+from scipy.linalg import lu_factor, lu_solve
 
 from mitten.core.physics.constants import SIGMA_W_M2K4
 from mitten.core.physics.geometry import Array
+
+LuFactors = tuple[Array, npt.NDArray[np.int32]]
+"""LU factors as SciPy gives them: the matrix of both, and the pivots."""
 
 
 @dataclass(frozen=True)
@@ -39,14 +44,14 @@ class SurfaceOptics:
 class RadiationNetwork:
     """The exchange matrices over exposed areas.
 
-    ``short_total``: direct irradiance to total irradiance. ``long_arriving``: leaving (emitted or first reflected)
-    radiation to arriving irradiance.
+    ``short_factors``: LU factors of the step from total back to direct irradiance. ``long_arriving``: leaving (emitted
+    or first reflected) radiation to arriving irradiance.
     """
 
     view: Array
     areas_m2: Array
     optics: SurfaceOptics
-    short_total: Array
+    short_factors: LuFactors
     long_arriving: Array
 
     @property
@@ -61,19 +66,18 @@ class RadiationNetwork:
 def build_network(view: Array, areas_m2: Array, optics: SurfaceOptics) -> RadiationNetwork:
     """Solve both radiosity problems once: J = e + r F J for every unit of e."""
     identity = np.eye(len(areas_m2))
-    short_total = _short_total(view, optics)
     reflecting = identity - view * optics.long_reflected[None, :]
     long_arriving: Array = np.asarray(np.linalg.solve(reflecting, view), dtype=float)
-    return RadiationNetwork(view, areas_m2, optics, short_total, long_arriving)
+    return RadiationNetwork(view, areas_m2, optics, _short_factors(view, optics), long_arriving)
 
 
 def with_optics(network: RadiationNetwork, optics: SurfaceOptics) -> RadiationNetwork:
     """The network with other shortwave shares; its longwave shares must be the same."""
-    return replace(network, optics=optics, short_total=_short_total(network.view, optics))
+    return replace(network, optics=optics, short_factors=_short_factors(network.view, optics))
 
 
-def _short_total(view: Array, optics: SurfaceOptics) -> Array:
-    return np.asarray(np.linalg.inv(np.eye(len(view)) - view * optics.short_reflected[None, :]), dtype=float)
+def _short_factors(view: Array, optics: SurfaceOptics) -> LuFactors:
+    return lu_factor(np.eye(len(view)) - view * optics.short_reflected[None, :], overwrite_a=True, check_finite=False)
 
 
 @dataclass(frozen=True)
@@ -89,7 +93,7 @@ class Absorbed:
 def absorb(network: RadiationNetwork, short_direct: Array, long_direct: Array) -> Absorbed:
     """Distribute the lamps' direct irradiance (n,), W/m2, of both bands with all reflections."""
     optics, areas = network.optics, network.areas_m2
-    short = network.short_total @ short_direct
+    short = lu_solve(network.short_factors, short_direct, check_finite=False)
     long = long_direct + network.long_arriving @ (optics.long_reflected * long_direct)
     absorbed = areas * (optics.short_absorbed * short + optics.long_own * long)
     lost = float(areas @ (optics.short_transmitted * short + optics.long_open * long))

@@ -43,10 +43,10 @@ ENERGY_DUST_W = 1e-4
 """or within this, where there is no input to speak of."""
 
 MOST_ROUNDS = 80
-RENEW_FRESH = (0, 1)
+RENEW_FRESH = (1,)
 RENEW_NEARBY: tuple[int, ...] = ()
 RENEW_EVERY = 15
-"""Factors are renewed in the first rounds of a fresh solution, in none of one that is begun nearby with factors of
+"""Factors are renewed after the first round of a fresh solution, in none of one that is begun nearby with factors of
 its own, and again should the solution not have settled after so many more rounds."""
 
 NUDGE_ROUNDS = 3

@@ -1,42 +1,79 @@
-"""View factors between patches by deterministic hemisphere ray casting, and shadows.
+"""View factors between patches: exact between faces, by deterministic hemisphere ray casting around sites; shadows.
 
 The rays of one patch are spread over its sub-points; their directions are mirror images of one another in both
 in-plane axes, so that a mirrored enclosure has exactly mirrored view factors.
 """
 
+from collections.abc import Iterable
+
 import numpy as np
 import numpy.typing as npt
 
 from mitten.core.physics.geometry import SUBDIVISION, Array, Box, Interior, Mask
+from mitten.core.physics.rectangles import exchange_m2
 
 Indices = npt.NDArray[np.intp]
 
-RAYS_PER_QUADRANT = 12
-"""Cosine-weighted rays per sub-point and quadrant: 4 x 9 x 12 = 432 rays a patch."""
+RAYS_FROM_FACES, RAYS_FROM_SITES = 4, 12
+"""Cosine-weighted rays per sub-point and quadrant: 144 rays a patch of a face, to find how much of what it sees is
+hidden by sites, and 432 a patch of a site, to find what it sees."""
 
+NO_AREA_M2 = 1e-12
 GOLDEN = (5.0**0.5 - 1.0) / 2.0
 PLASTIC = np.array([0.7548776662466927, 0.5698402909980532])
 """Steps of the two-dimensional low-discrepancy sequence: powers of the inverse of the plastic number."""
+
+FACES = 6
+"""The faces of the box come first among the surfaces."""
 
 CLOSING_ROUNDS = 30
 JUST_OFF_M = 1e-6
 
 
 def view_factors(interior: Interior) -> Array:
-    """View factors F (n, n) over the radiating areas: reciprocal, rows sum to 1 (0 for covered patches)."""
-    n = interior.patches
-    if n == 0:
-        return np.zeros((0, 0))
-    chosen = _free_points(interior)
-    directions = _directions(interior, chosen)
-    rays = directions.shape[1]
-    owners = chosen // SUBDIVISION**2
-    starts = interior.points[chosen] + JUST_OFF_M * interior.normals[owners]
-    hits = patches_hit(interior, np.repeat(starts, rays, axis=0), directions.reshape(-1, 3))
-    counts = np.bincount(np.repeat(owners, rays) * n + hits, minlength=n * n).reshape(n, n).astype(float)
-    totals = counts.sum(axis=1, keepdims=True)
-    seen = np.divide(counts, totals, out=np.zeros_like(counts), where=totals > 0)
+    """View factors F (n, n) over the radiating areas: reciprocal, rows sum to 1 (0 for covered patches).
+
+    Between faces of the box they are exact, times the share of the rays that no site stops; to and from sites they
+    are what the rays find.
+    """
+    seen = _between_faces(interior)
+    if interior.blocks:
+        faces, sites = slice(0, interior.starts[FACES]), slice(interior.starts[FACES], None)
+        visible, through = _cast(interior, _free_points(interior, faces), RAYS_FROM_FACES)
+        seen[faces, faces] *= np.divide(visible, through, out=np.ones_like(visible), where=through > 0)[faces, faces]
+        visible, through = _cast(interior, _free_points(interior, sites), RAYS_FROM_SITES)
+        seen[sites] = (visible / np.maximum(through.sum(axis=1, keepdims=True), 1.0))[sites]
+        # What a face sees of a site is what the site sees of it, over more rays.
+        areas = interior.radiating_m2
+        back = areas[sites, None] * seen[sites, faces]
+        seen[faces, sites] = (back / np.maximum(areas[faces], NO_AREA_M2)).T
     return close(seen, interior.radiating_m2)
+
+
+def _between_faces(interior: Interior) -> Array:
+    """Exact view factors (n, n) between the patches of the six faces; 0 for those of sites."""
+    seen = np.zeros((interior.patches, interior.patches))
+    for i, here in enumerate(interior.surfaces[:FACES]):
+        for j, there in enumerate(interior.surfaces[:FACES]):
+            if i < j:
+                exchange = exchange_m2(here, there)
+                seen[interior.span(i), interior.span(j)] = exchange / interior.areas_m2[interior.span(i), None]
+                seen[interior.span(j), interior.span(i)] = exchange.T / interior.areas_m2[interior.span(j), None]
+    return seen
+
+
+def _cast(interior: Interior, chosen: Indices, rays: int) -> tuple[Array, Array]:
+    """Rays (n, n) from the patches of the chosen sub-points that hit each patch, and those that would if there were
+    no sites; ``rays`` a sub-point and quadrant.
+    """
+    n = interior.patches
+    directions = _directions(interior, chosen, rays)
+    owners = chosen // SUBDIVISION**2
+    starts = np.repeat(interior.points[chosen] + JUST_OFF_M * interior.normals[owners], directions.shape[1], axis=0)
+    senders = np.repeat(owners, directions.shape[1]) * n
+    hits, behind = patches_hit(interior, starts, directions.reshape(-1, 3))
+    visible, through = (np.bincount(senders + at, minlength=n * n).reshape(n, n).astype(float) for at in (hits, behind))
+    return visible, through
 
 
 def close(seen: Array, areas_m2: Array) -> Array:
@@ -52,27 +89,35 @@ def close(seen: Array, areas_m2: Array) -> Array:
     return np.divide(exchange, areas_m2[:, None], out=np.zeros_like(exchange), where=areas_m2[:, None] > 0)
 
 
-def patches_hit(interior: Interior, starts: Array, directions: Array) -> Indices:
-    """Patch (m,) that each ray from ``starts`` (m, 3) along ``directions`` (m, 3) meets first."""
-    nearest, axis, facing = _exit_from_box(interior.box, starts, directions)
-    block_hit = np.full(len(starts), -1)
+def patches_hit(interior: Interior, starts: Array, directions: Array) -> tuple[Indices, Indices]:
+    """Patch (m,) that each ray from ``starts`` (m, 3) along ``directions`` (m, 3) meets first, and the patch of the
+    box that it would meet if there were no sites.
+    """
+    distance, axis, facing = _exit_from_box(interior.box, starts, directions)
+    behind = np.zeros(len(starts), dtype=np.intp)
+    _assign(interior, behind, range(FACES), starts + distance[:, None] * directions, axis, facing)
+    hits, nearest = behind.copy(), distance
     for number, block in enumerate(interior.blocks):
-        distance, entry_axis, entry_facing = _entry_to_block(block, starts, directions)
-        closer = distance < nearest
-        nearest[closer], axis[closer], facing[closer] = (
-            distance[closer],
-            entry_axis[closer],
-            entry_facing[closer],
-        )
-        block_hit[closer] = number
-    points = starts + nearest[:, None] * directions
-    hits = np.zeros(len(starts), dtype=np.intp)
-    for index, surface in enumerate(interior.surfaces):
-        number = -1 if surface.site is None else surface.site
-        here = (block_hit == number) & (axis == surface.axis) & (facing == surface.facing)
+        entry, entry_axis, entry_facing = _entry_to_block(block, starts, directions)
+        closer = entry < nearest
+        nearest = np.where(closer, entry, nearest)
+        landed = np.zeros(int(closer.sum()), dtype=np.intp)
+        points = starts[closer] + entry[closer, None] * directions[closer]
+        own = [index for index, _ in interior.of_site(number)]
+        _assign(interior, landed, own, points, entry_axis[closer], entry_facing[closer])
+        hits[closer] = landed
+    return hits, behind
+
+
+def _assign(
+    interior: Interior, hits: Indices, surfaces: Iterable[int], points: Array, axis: Indices, facing: Indices
+) -> None:
+    """Fill in the patches (m,) of some surfaces that points (m, 3) lie on, given the axis and sense of the face."""
+    for index in surfaces:
+        surface = interior.surfaces[index]
+        here = (axis == surface.axis) & (facing == surface.facing)
         if here.any():
             hits[here] = interior.starts[index] + surface.patch_at(points[here])
-    return hits
 
 
 def unshadowed(blocks: tuple[Box, ...], points: Array, source: Array) -> Mask:
@@ -85,9 +130,11 @@ def unshadowed(blocks: tuple[Box, ...], points: Array, source: Array) -> Mask:
     return seen
 
 
-def _free_points(interior: Interior) -> Indices:
-    exposed = np.repeat(interior.exposed_m2 > 0, SUBDIVISION**2)
-    return np.flatnonzero(interior.open_points & exposed)
+def _free_points(interior: Interior, patches: slice) -> Indices:
+    """Sub-points of a range of patches that lie free."""
+    exposed = np.zeros(interior.patches, dtype=bool)
+    exposed[patches] = interior.exposed_m2[patches] > 0
+    return np.flatnonzero(interior.open_points & np.repeat(exposed, SUBDIVISION**2))
 
 
 def _frames(interior: Interior) -> Array:
@@ -102,15 +149,15 @@ def _frames(interior: Interior) -> Array:
     return frames
 
 
-def _directions(interior: Interior, chosen: Indices) -> Array:
-    """Cosine-weighted unit directions (points, 4 x RAYS_PER_QUADRANT, 3) for the chosen sub-points.
+def _directions(interior: Interior, chosen: Indices, rays: int) -> Array:
+    """Cosine-weighted unit directions (points, 4 x rays, 3) for the chosen sub-points.
 
     A rank-1 lattice in one quadrant, shifted from sub-point to sub-point so that their rays interleave, and
     mirrored into the other three.
     """
     shift_radius, shift_angle = _lattice_shifts(interior)[:, chosen]
-    k = np.arange(RAYS_PER_QUADRANT)
-    radius_squared = (k / RAYS_PER_QUADRANT + shift_radius[:, None]) % 1.0
+    k = np.arange(rays)
+    radius_squared = (k / rays + shift_radius[:, None]) % 1.0
     angle = (k * GOLDEN + shift_angle[:, None]) % 1.0 * (np.pi / 2)
     radius = np.sqrt(radius_squared)
     quadrant = np.stack([radius * np.cos(angle), radius * np.sin(angle), np.sqrt(1.0 - radius_squared)], axis=-1)

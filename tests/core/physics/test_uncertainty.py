@@ -1,0 +1,69 @@
+"""Intervals: the parameters that matter, and first order against solutions from scratch."""
+
+import numpy as np
+import pytest
+
+from mitten.core.catalogue import load_catalogue
+from mitten.core.physics.balance import Surroundings
+from mitten.core.physics.heat import sources_of
+from mitten.core.physics.prepared import prepare
+from mitten.core.physics.situation import Situation, running
+from mitten.core.physics.solving import tweaked
+from mitten.core.physics.steady import solve_steady
+from mitten.core.physics.tweaks import NOMINAL, Tweaks
+from mitten.core.physics.uncertainty import PARAMETERS, headline_figures, intervals, parameters_of
+from tests.designs import climate_of, ledge_data, mat_data, read, tank_data
+
+
+@pytest.mark.parametrize("parameter", PARAMETERS, ids=lambda parameter: parameter.key)
+def test_moving_a_parameter_agrees_with_a_solution_from_scratch(parameter: object) -> None:
+    tweaks: Tweaks = parameter.tweaks  # type: ignore[attr-defined]
+    design = read(tank_data())
+    nominal = climate_of(tank_data())
+    quick = tweaked(nominal, tweaks)
+    sources = sources_of(design, running(design, Situation(21.0), {}), True, load_catalogue(), tweaks)
+    room = Surroundings(21.0 + tweaks.room_k, 0.0, 0.5 + tweaks.room_rh)
+    exact = solve_steady(prepare(design, tweaks=tweaks), sources, room)
+    moved = np.abs(exact.surface_c - nominal.state.surface_c).max()
+    assert np.abs(quick.state.surface_c - exact.surface_c).max() < 0.1 * moved + 0.05
+
+
+def test_no_tweak_moves_nothing() -> None:
+    climate = climate_of(ledge_data())
+    assert np.abs(tweaked(climate, NOMINAL).state.surface_c - climate.state.surface_c).max() < 0.02
+
+
+def test_every_headline_figure_lies_in_its_interval_and_the_spot_is_less_sure_than_the_air() -> None:
+    climate = climate_of(ledge_data())
+    sure = intervals(climate)
+    figures = headline_figures(climate)
+    assert set(sure) == set(figures)
+    for path, (low, high) in sure.items():
+        assert low <= figures[path] <= high, path
+    width = {path: high - low for path, (low, high) in sure.items()}
+    assert width["basking.surface_c"] > 2 * width["air.cool_c"] > 2
+    assert width["air.rh_mean"] > 0.03
+
+
+def test_a_thermostat_makes_what_its_probe_reads_sure_and_its_duty_unsure() -> None:
+    climate = climate_of(mat_data(25.0, {"reads": "base"}, 35.0))
+    sure = intervals(climate)
+    low, high = sure["base.max_c"]
+    assert high - low < 0.6
+    low, high = sure["controls.Thermostat.duty"]
+    assert high - low > 0.1
+
+
+def test_only_parameters_that_matter_are_moved() -> None:
+    lamp = {parameter.key for parameter in parameters_of(climate_of(tank_data()))}
+    mat = {parameter.key for parameter in parameters_of(climate_of(mat_data()))}
+    assert {"mesh", "beam", "output:Lamp"} <= lamp
+    assert "output:Mat" in mat
+    assert not {"mesh", "beam"} & mat
+
+
+def test_a_room_one_kelvin_warmer_warms_everything_by_about_one() -> None:
+    climate = climate_of(ledge_data())
+    warmer = tweaked(climate, Tweaks(room_k=1.0))
+    assert np.ptp(warmer.state.air_c - climate.state.air_c) < 0.3
+    assert (warmer.state.air_c - climate.state.air_c).mean() == pytest.approx(1.0, abs=0.1)
