@@ -5,9 +5,9 @@ A field that a form does not have is None and leaves the design as it is; one th
 
 import json
 from collections.abc import Mapping
-from typing import Any
+from typing import Any, Self
 
-from pydantic import BaseModel
+from pydantic import BaseModel, model_validator
 
 from mitten.core.catalogue import load_catalogue, read_checked_design
 from mitten.core.design import BadDesignError, Design, Fault, MittenError
@@ -15,7 +15,20 @@ from mitten.core.design import BadDesignError, Design, Fault, MittenError
 Typed = str | None
 
 
-class HeaterForm(BaseModel):
+class PartForm(BaseModel):
+    """A form says which fields it ``shown``, because one that was emptied arrives as if it were not there."""
+
+    shown: str = ""
+
+    @model_validator(mode="after")
+    def _emptied(self) -> Self:
+        for field in self.shown.split():
+            if field in type(self).model_fields and getattr(self, field) is None:
+                setattr(self, field, "")
+        return self
+
+
+class HeaterForm(PartForm):
     """A heater."""
 
     kind: str = ""
@@ -33,7 +46,7 @@ class HeaterForm(BaseModel):
     control: Typed = None
 
 
-class ControlForm(BaseModel):
+class ControlForm(PartForm):
     """A control with its probe."""
 
     kind: str = ""
@@ -46,7 +59,7 @@ class ControlForm(BaseModel):
     shaded: Typed = None
 
 
-class LightForm(BaseModel):
+class LightForm(PartForm):
     """A plain light or a UV lamp."""
 
     watts: str = ""

@@ -1,0 +1,159 @@
+"""Adding, changing and removing parts on the Heat page; whiskers and setpoints that come after the figures."""
+
+from typing import Any
+
+import pytest
+from starlette.testclient import TestClient
+
+from mitten.core.catalogue import load_catalogue
+from mitten.core.design import Light, UvbLamp
+from mitten.store import Shelf
+
+BOX, TUB, TABLE, COAST = 1, 4, 5, 6
+
+
+def add(client: TestClient, enclosure: int, what: str) -> Any:
+    return client.post(f"/enclosures/{enclosure}/parts", data={"what": what})
+
+
+@pytest.mark.parametrize("kind", sorted(load_catalogue().sources))
+def test_every_source_can_be_added_and_is_computed(client: TestClient, shelf: Shelf, kind: str) -> None:
+    answer = add(client, BOX, kind)
+    assert answer.status_code == 200
+    heater = shelf.open(BOX).design.heaters[-1]
+    assert heater.kind == kind
+    assert f"{heater.name} added" in shelf.history(BOX)[0].summary
+    assert f"<h2>{heater.name}</h2>" in answer.text
+
+
+@pytest.mark.parametrize("what", ["uvb-tube", "uvb-compact", "light"])
+def test_ultraviolet_and_light_can_be_added_and_edited(client: TestClient, shelf: Shelf, what: str) -> None:
+    add(client, 2, what)
+    design = shelf.open(2).design
+    lit: list[UvbLamp | Light] = [*design.uvb, *design.lights]
+    part = lit[-1]
+    form = {"watts": "20", "x_cm": "60", "y_cm": "20", "height_cm": "44"}
+    assert client.post(f"/enclosures/2/lights/{part.name}", data=form).status_code == 200
+    design = shelf.open(2).design
+    lit = [*design.uvb, *design.lights]
+    assert lit[-1].watts == 20.0
+    refused = client.post(f"/enclosures/2/lights/{part.name}", data={**form, "x_cm": "400"})
+    assert refused.status_code == 422
+    assert "outside the box" in refused.text
+
+
+def test_what_is_no_source_is_refused(client: TestClient, shelf: Shelf) -> None:
+    answer = add(client, BOX, "campfire")
+    assert answer.status_code == 422
+    assert "The catalogue has no source &#39;campfire&#39;." in answer.text
+    assert shelf.open(BOX).revision == 1
+
+
+def test_a_lamp_that_becomes_a_mat_settles_where_mats_lie(client: TestClient, shelf: Shelf) -> None:
+    form = {"kind": "heat-mat", "watts": "50", "x_cm": "94", "height_cm": "44", "place": "inside", "on": "day"}
+    client.post(f"/enclosures/{BOX}/heaters/Main%20lamp", data=form)
+    mat = shelf.open(BOX).design.heater("Main lamp")
+    assert (mat.kind, mat.place, mat.watts) == ("heat-mat", "under-floor", 45.0)
+    assert mat.length_m is not None
+
+
+def test_a_heater_gets_a_new_thermostat_and_loses_it(client: TestClient, shelf: Shelf) -> None:
+    path = f"/enclosures/{TABLE}/heaters/Mercury%20lamp"
+    form = {"kind": "mercury-vapour", "watts": "100", "x_cm": "118", "height_cm": "48", "place": "above", "on": "day"}
+    answer = client.post(path, data={**form, "control": "+"})
+    design = shelf.open(TABLE).design
+    assert design.controls[0].probe is not None
+    assert design.heaters[0].control == design.controls[0].name
+    assert "cannot be dimmed or switched by a thermostat" in answer.text
+    client.post(path, data={**form, "control": "", "shown": "control"})
+    assert shelf.open(TABLE).design.controls == ()
+
+
+CONTROL = {
+    "kind": "on-off",
+    "day_c": "30",
+    "night_c": "",
+    "reads": "heater",
+    "x_cm": "62",
+    "y_cm": "22",
+    "height_cm": "0",
+    "shaded": "yes",
+    "shown": "day_c night_c",
+}
+
+
+def test_a_control_is_edited(client: TestClient, shelf: Shelf) -> None:
+    answer = client.post(f"/enclosures/{TUB}/controls/Thermostat", data=CONTROL)
+    assert answer.status_code == 200
+    control = shelf.open(TUB).design.controls[0]
+    assert (control.day_c, control.night_c) == (30.0, None)
+    assert control.probe is not None
+    assert (control.probe.reads, control.probe.shaded) == ("heater", True)
+    assert "by night 28 °C to off" in shelf.history(TUB)[0].summary
+
+
+@pytest.mark.parametrize(
+    ("changes", "sentence"),
+    [
+        ({"day_c": "warm"}, "&#39;warm&#39; is not a number."),
+        ({"day_c": "200"}, "Must be at most 90; it is 200."),
+        ({"day_c": ""}, "A thermostat needs day_c or night_c"),
+        ({"x_cm": "300"}, "3 m is outside the box"),
+        ({"kind": "magic"}, "Must be &#39;on-off&#39;"),
+    ],
+)
+def test_a_refused_control_says_why_and_stores_nothing(
+    client: TestClient, shelf: Shelf, changes: dict[str, str], sentence: str
+) -> None:
+    answer = client.post(f"/enclosures/{TUB}/controls/Thermostat", data={**CONTROL, **changes})
+    assert answer.status_code == 422
+    assert sentence in answer.text
+    assert shelf.open(TUB).revision == 1
+
+
+def test_a_control_becomes_a_timer(client: TestClient, shelf: Shelf) -> None:
+    client.post(f"/enclosures/{TUB}/controls/Thermostat", data={**CONTROL, "kind": "timer"})
+    control = shelf.open(TUB).design.controls[0]
+    assert (control.kind, control.probe) == ("timer", None)
+    client.post(f"/enclosures/{TUB}/controls/Thermostat", data={"kind": "pulse"})
+    again = shelf.open(TUB).design.controls[0]
+    assert again.is_thermostat
+    assert again.day_c is not None
+
+
+def test_parts_are_removed_and_heaters_of_a_removed_control_run_free(client: TestClient, shelf: Shelf) -> None:
+    client.post(f"/enclosures/{COAST}/remove/controls/Pulse")
+    design = shelf.open(COAST).design
+    assert design.controls == ()
+    assert design.heaters[0].control is None
+    client.post(f"/enclosures/{COAST}/remove/heaters/Panel")
+    answer = client.post(f"/enclosures/{COAST}/remove/lights/Daylight%20row")
+    assert shelf.open(COAST).design.heaters == ()
+    assert "Nothing heats this enclosure yet" in answer.text
+
+
+def test_the_margin_comes_again_with_whiskers_and_keeps_them(client: TestClient) -> None:
+    first = client.get("/enclosures/1").text
+    assert 'hx-get="/enclosures/1/margin"' in first
+    assert "likely" not in first
+    margin = client.get("/enclosures/1/margin").text
+    assert margin.count("likely") >= 7
+    assert 'class="whisker"' in margin
+    again = client.get("/enclosures/1").text
+    assert "likely" in again
+    assert 'hx-get="/enclosures/1/margin"' not in again
+
+
+def test_the_setpoint_that_is_needed_is_said(client: TestClient) -> None:
+    assert "set it to" in client.get(f"/enclosures/{COAST}/setpoint/Pulse").text
+    assert "full power is too little" in client.get(f"/enclosures/{TUB}/setpoint/Thermostat").text
+    assert "regulates nothing" in client.get(f"/enclosures/{BOX}/setpoint/Nobody").text
+
+
+def test_the_page_shows_base_probe_humidity_and_the_reason(client: TestClient) -> None:
+    tub = client.get(f"/enclosures/{TUB}?part=Thermostat").text
+    for words in ("base 5", "probe 2", "cannot reach", "come up through it from below", "Humidity, warm · cool"):
+        assert words in tub
+    quarry = client.get("/enclosures/1").text
+    for words in ("Silicon meter shows", "UV index", "Wanted patch covers", "takes up", "Shares of what arrives"):
+        assert words in quarry
