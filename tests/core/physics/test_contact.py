@@ -2,26 +2,18 @@
 
 import numpy as np
 import pytest
-from skfem import Basis, BilinearForm, ElementQuad2, FacetBasis, LinearForm, MeshQuad, condense, solve
-from skfem.helpers import dot, grad
 
 from mitten.core.physics.contact import contact_load
 from mitten.core.physics.fields import ground_at_depth
 from mitten.core.physics.ground import (
     BuriedSource,
-    Layer,
-    admittance_w_m2k,
-    below_surface_k,
     cut_from_top,
     resistance_m2k_w,
-    spread,
-    wave_numbers,
 )
 from mitten.core.physics.prepared import prepare
 from tests.designs import Data, climate_of, ledge_data, mat_data, read
+from tests.strip import BELOW, FIBRE, GLASS, finite_elements, waves
 
-GLASS, FIBRE = Layer(0.004, 1.0), Layer(0.03, 0.09)
-BELOW, FILM = 5.0, 10.0
 SOURCE = BuriedSource((), (GLASS, FIBRE), BELOW)
 LEVEL = np.zeros((1, 1))
 
@@ -52,51 +44,12 @@ def test_layers_are_cut_from_the_top() -> None:
     assert cut_from_top((GLASS, FIBRE), 0.03) == (GLASS,)
 
 
-def finite_elements(length: float, mat: tuple[float, float], flux: float) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
-    """Places, surface and base of a strip: glass under fibre, a mat under the glass; scikit-fem, quadratic elements."""
-    xs = np.linspace(0.0, length, 121)
-    zs = np.concatenate([np.linspace(0.0, 0.004, 5), np.linspace(0.004, 0.034, 25)[1:]])
-    mesh = MeshQuad.init_tensor(xs, zs)
-    basis = Basis(mesh, ElementQuad2())
-    k = np.where(mesh.p[1, mesh.t].mean(axis=0) < 0.004, GLASS.conductivity_w_mk, FIBRE.conductivity_w_mk)
-
-    @BilinearForm
-    def conduction(u, v, w):  # type: ignore[no-untyped-def]
-        return w["k"] * dot(grad(u), grad(v))
-
-    @BilinearForm
-    def losing(u, v, w):  # type: ignore[no-untyped-def]
-        return w["h"] * u * v
-
-    @LinearForm
-    def heating(v, w):  # type: ignore[no-untyped-def]
-        return flux * ((w.x[0] > mat[0]) & (w.x[0] < mat[1])) * v
-
-    top = FacetBasis(mesh, ElementQuad2(), facets=mesh.facets_satisfying(lambda x: x[1] > 0.034 - 1e-9))
-    bottom = FacetBasis(mesh, ElementQuad2(), facets=mesh.facets_satisfying(lambda x: x[1] < 1e-9))
-    matrix = conduction.assemble(basis, k=np.repeat(k[:, None], basis.X.shape[1], axis=1))
-    matrix = matrix + losing.assemble(top, h=FILM) + losing.assemble(bottom, h=BELOW)
-    rises = solve(*condense(matrix, heating.assemble(bottom), D=np.array([], dtype=int)))
-    middles = (xs[1:] + xs[:-1]) / 2
-    probes = [basis.probes(np.array([middles, np.full_like(middles, z)])) @ rises for z in (0.034 - 1e-9, 0.004)]
-    return middles, probes[0], probes[1]
-
-
 def test_a_mat_under_layers_agrees_with_finite_elements_within_two_percent() -> None:
     length, mat, flux = 0.6, (0.28, 0.56), 204.0
     xs, surface, base = finite_elements(length, mat, flux)
-    pattern = np.tile(np.where((xs > mat[0]) & (xs < mat[1]), flux, 0.0), (8, 1))
-    sizes, layers = (length, 0.4), (GLASS, FIBRE)
-
-    def top(kappa: np.ndarray) -> np.ndarray:
-        return SOURCE.share_into_top(kappa) / (FILM + admittance_w_m2k(kappa, layers, BELOW))
-
-    found = spread(pattern, sizes, top)
-    deep = below_surface_k(found, sizes, layers, BELOW, FIBRE.thickness_m)
-    deep = deep + spread(pattern, sizes, lambda kappa: SOURCE.rise_above_k(kappa, GLASS.thickness_m))
-    assert np.abs(found[4] - surface).max() < 0.02 * surface.max()
-    assert np.abs(deep[4] - base).max() < 0.02 * base.max()
-    assert wave_numbers((2, 1), sizes)[0, 1] == pytest.approx(np.pi / length)
+    found, deep = waves(xs, length, mat, flux)
+    assert np.abs(found - surface).max() < 0.02 * surface.max()
+    assert np.abs(deep - base).max() < 0.02 * base.max()
 
 
 def load_of(design: Data) -> tuple[float, float]:
