@@ -134,7 +134,7 @@ def _base(climate: Climate, scale: Scale) -> Iterator[Markup]:
         return
     deep = ground_at_depth(climate.state, depth_m)
     surface = climate.floor.surface
-    _, (x_m, _) = SurfaceField(surface, deep, deep).hottest()
+    _, (x_m, _) = SurfaceField(surface, deep).hottest()
     x, y = scale.x(x_m), scale.y(0.0)
     yield element("circle", cx=x, cy=y - 2, r=3, class_="base-spot")
     yield text(x, y - 8, f"base {climate.base_c:.1f}°", "site-label", "middle")

@@ -256,7 +256,7 @@ class Climate:
     def ground_at(self, x_m: float, y_m: float, z_m: float) -> float:
         """Temperature in °C within the ground, at a height ``z_m`` above the floor panel."""
         deep = ground_at_depth(self.state, max(self.design.substrate.depth_m - z_m, 0.0))
-        return SurfaceField(self.floor.surface, deep, deep).irradiance_at(x_m, y_m)
+        return SurfaceField(self.floor.surface, deep).at(x_m, y_m)
 
 
 def warm_is_right(design: Design) -> bool:

@@ -23,6 +23,8 @@ PROBING = 0.1
 
 
 LEAST_EFFECT_K = 1e-3
+EFFECTS_AFRESH = 6
+"""Effects are found afresh after so many rounds; between, every step corrects them."""
 
 
 class NotRegulatedError(MittenError):
@@ -66,8 +68,8 @@ def regulate(
     """
     duties = {loop.control: guess.get(loop.control, 1.0) for loop in loops}
     state = plant.solve(duties, start)
-    for _ in range(MOST_ROUNDS):
-        readings = np.array([loop.reading(state) for loop in loops])
+    readings, effects = _readings(loops, state), np.empty(0)
+    for rounds in range(MOST_ROUNDS):
         gaps = np.array([loop.setpoint_c for loop in loops]) - readings
         if all(_at_rest(gap, duties[loop.control]) for gap, loop in zip(gaps, loops, strict=True)):
             found = {
@@ -75,10 +77,37 @@ def regulate(
                 for loop, reading in zip(loops, readings, strict=True)
             }
             return state, duties, found
-        effects = _effects(plant, state, loops, duties, readings)
-        duties = _stepped(duties, loops, gaps, effects)
+        if rounds % EFFECTS_AFRESH == 0:
+            effects = _effects(plant, state, loops, duties, readings)
+        before, duties = duties, _stepped(duties, loops, gaps, effects)
         state = plant.solve(duties, state)
+        moved = _readings(loops, state)
+        effects = _learned(effects, _moves(loops, before, duties), moved - readings)
+        readings = moved
     raise NotRegulatedError("The thermostats found no rest: two of them may be working against each other.")
+
+
+def _readings(loops: Sequence[Loop], state: SteadyState) -> Array:
+    return np.array([loop.reading(state) for loop in loops])
+
+
+def _moves(loops: Sequence[Loop], before: Mapping[str, float], after: Mapping[str, float]) -> Array:
+    return np.array([after[loop.control] - before[loop.control] for loop in loops])
+
+
+def _learned(effects: Array, moves: Array, moved_k: Array) -> Array:
+    """Effects corrected by what a step really did, in the direction of the step (Broyden 1965)."""
+    length = float(moves @ moves)
+    if length == 0.0:
+        return effects
+    return np.asarray(_floored(effects + np.outer(moved_k - effects @ moves, moves) / length))
+
+
+def _floored(effects: Array) -> Array:
+    """A probe that its own heaters hardly move asks for all of their power, or none."""
+    rows = np.arange(len(effects))
+    effects[rows, rows] = np.maximum(effects[rows, rows], LEAST_EFFECT_K)
+    return effects
 
 
 def _at_rest(gap_k: float, duty: float) -> bool:
@@ -104,10 +133,7 @@ def _effects(
         moved = duty - PROBING if duty > 0.5 else duty + PROBING
         near = plant.near(state, {**duties, loop.control: moved})
         effects[:, column] = (np.array([other.reading(near) for other in loops]) - readings) / (moved - duty)
-    # A probe that its own heaters hardly move asks for all of their power, or none.
-    rows = np.arange(len(loops))
-    effects[rows, rows] = np.maximum(effects[rows, rows], LEAST_EFFECT_K)
-    return effects
+    return _floored(effects)
 
 
 def _stepped(duties: Mapping[str, float], loops: Sequence[Loop], gaps: Array, effects: Array) -> Duties:

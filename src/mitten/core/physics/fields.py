@@ -1,4 +1,4 @@
-"""From the steady state to fields that can be read: fine surface temperatures, irradiance, air at a point.
+"""From the steady state to fields that can be read: fine surface temperatures, the ground below, air at a point.
 
 A surface under a beam is hotter in the middle of a patch than its mean. The patches' own temperatures are laid out
 smoothly, and what the beam does within them is added as the slab's exact answer to the finer flux.
@@ -6,13 +6,12 @@ smoothly, and what the beam does within them is added as the slab's exact answer
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from functools import cached_property, partial
+from functools import cached_property, lru_cache, partial
 
 import numpy as np
 from scipy.ndimage import convolve, map_coordinates
 
 from mitten.core.catalogue import load_catalogue
-from mitten.core.physics.balance import patch_mean
 from mitten.core.physics.constants import SIGMA_W_M2K4, ZERO_C_K
 from mitten.core.physics.contact import Transfer, buried_source, in_floor, rise_of
 from mitten.core.physics.geometry import SUBDIVISION, Array, Surface
@@ -24,18 +23,15 @@ SPOT_DIAMETER_M = 0.03
 """What a spot thermometer sees at arm's length."""
 
 DISC_SAMPLES = 15
+KEPT_FIELDS = 4
 
 
 @dataclass(frozen=True, eq=False)
 class SurfaceField:
-    """A level surface in fine cells: ``temperature_c`` and ``irradiance_w_m2`` (rows along y, columns along x).
-
-    Irradiance is what arrives from the lamps, both bands, direct and thrown back by the walls.
-    """
+    """A level surface, or a level plane under it, in fine cells: ``temperature_c`` (rows along y, columns along x)."""
 
     surface: Surface
     temperature_c: Array
-    irradiance_w_m2: Array
 
     @property
     def cell_m(self) -> tuple[float, float]:
@@ -68,9 +64,9 @@ class SurfaceField:
         """Spot figure in °C at a place, between cell centres by straight lines."""
         return float(interpolate(self.spots_c, self.ys_m, self.xs_m, y_m, x_m))
 
-    def irradiance_at(self, x_m: float, y_m: float) -> float:
-        """Irradiance in W/m2 at a place."""
-        return float(interpolate(self.irradiance_w_m2, self.ys_m, self.xs_m, y_m, x_m))
+    def at(self, x_m: float, y_m: float) -> float:
+        """Temperature in °C at a point, as a probe in the ground has it."""
+        return float(interpolate(self.temperature_c, self.ys_m, self.xs_m, y_m, x_m))
 
 
 def disc_mean(values: Array, cell_m: tuple[float, float]) -> Array:
@@ -95,8 +91,9 @@ def interpolate(values: Array, firsts: Array, seconds: Array, first: Array | flo
     return np.asarray(found if np.ndim(rows) or np.ndim(columns) else found[0], dtype=np.float64)
 
 
+@lru_cache(maxsize=KEPT_FIELDS)
 def floor_field(state: SteadyState) -> SurfaceField:
-    """The ground's surface."""
+    """The ground's surface; the last few are kept, because every depth below begins from it."""
     return _field(state, 0, state.prepared.ground, state.prepared.underside_w_m2k)
 
 
@@ -114,29 +111,18 @@ def _field(state: SteadyState, index: int, layers: Sequence[Layer], below_w_m2k:
     shape = surface.counts[1], surface.counts[0]
     optics = state.prepared.network.optics
     fine_flux = np.zeros((shape[0] * SUBDIVISION, shape[1] * SUBDIVISION))
-    irradiance = _refine(_thrown_back(state)[span].reshape(shape))
     patch_flux = np.zeros(shape)
     for lamp, landed in zip(state.lamps, state.deposits, strict=True):
         taken = lamp.bands.short * optics.short_absorbed[span.start] + lamp.bands.ir_c * optics.long_own[span.start]
         fine = _fine(surface, landed.irradiance_w_m2[span.start * SUBDIVISION**2 : span.stop * SUBDIVISION**2])
-        mean = patch_mean(state.prepared, landed.irradiance_w_m2)[span]
-        irradiance = irradiance + fine
+        mean = fine.reshape(shape[0], SUBDIVISION, shape[1], SUBDIVISION).mean(axis=(1, 3))
         fine_flux += taken * fine
-        patch_flux += taken * mean.reshape(shape)
+        patch_flux += taken * mean
     response = surface_response_k(
         fine_flux - _refine(patch_flux), surface.sizes, layers, below_w_m2k, _mean_loss_w_m2k(state, index)
     )
     temperature = _refine(state.surface_c[span].reshape(shape)) + response
-    return SurfaceField(surface, temperature, irradiance)
-
-
-def _thrown_back(state: SteadyState) -> Array:
-    """Irradiance (n,) of both bands that reaches the patches from other patches, of the lamps' radiation."""
-    absorbed = state.absorbed
-    direct = np.zeros_like(absorbed.short_arriving_w_m2)
-    for lamp, landed in zip(state.lamps, state.deposits, strict=True):
-        direct += (lamp.bands.short + lamp.bands.ir_c) * patch_mean(state.prepared, landed.irradiance_w_m2)
-    return np.maximum(absorbed.short_arriving_w_m2 + absorbed.long_arriving_w_m2 - direct, 0.0)
+    return SurfaceField(surface, temperature)
 
 
 def _mean_loss_w_m2k(state: SteadyState, index: int) -> float:

@@ -29,7 +29,7 @@ def probe_c(design: Design, state: SteadyState, control: Control) -> float:
         return _heater_c(design, state, control)
     if probe.reads == "base":
         deep = ground_at_depth(state, design.substrate.depth_m)
-        return SurfaceField(state.prepared.interior.surfaces[0], deep, deep).irradiance_at(probe.x_m, probe.y_m)
+        return SurfaceField(state.prepared.interior.surfaces[0], deep).at(probe.x_m, probe.y_m)
     if probe.reads == "hide":
         return _hide_c(design, state, probe)
     return _place_c(design, state, probe) + beam_error_k(state, probe)

@@ -11,11 +11,12 @@ from mitten.core.design import Control, Design
 from mitten.core.physics.balance import Surroundings
 from mitten.core.physics.climate import Climate
 from mitten.core.physics.control import Duties, Loop, Plant, Regulated, regulate
+from mitten.core.physics.geometry import Array
 from mitten.core.physics.heat import Sources, sources_of
 from mitten.core.physics.prepared import prepare
 from mitten.core.physics.probes import probe_c
 from mitten.core.physics.situation import Situation, regulated, running
-from mitten.core.physics.steady import SteadyState, nudge, solve_steady
+from mitten.core.physics.steady import SteadyState, carried, nudge, solve_steady
 from mitten.core.physics.tweaks import NOMINAL, Tweaks
 
 Figure = Callable[[Climate], float]
@@ -78,33 +79,57 @@ def solve_climate(design: Design, situation: Situation, start: Climate | None = 
     return solver.climate(state, controls)
 
 
-def tweaked(climate: Climate, tweaks: Tweaks) -> Climate:
-    """Nearly what a climate becomes when parameters move a little, its thermostats still on their setpoints."""
+def tweaked(climate: Climate, tweaks: Tweaks, effects: "Effects | None" = None) -> Climate:
+    """Nearly what a climate becomes when parameters move a little, its thermostats still on their setpoints.
+
+    ``effects`` are the climate's own, where they are known already.
+    """
     solver = _Solver(climate.design, climate.situation, tweaks=tweaks)
     duties: Duties = {name: control.duty for name, control in climate.controls.items()}
     moved = solver.near(climate.state, duties)
-    free = [loop for loop in solver.loops() if climate.controls[loop.control].word == "regulates"]
     controls = dict(climate.controls)
-    for loop in free:
-        # One control at a time: they are seldom coupled so closely that a second pass would show.
-        duty, moved = _kept_on(solver, loop, moved, duties)
-        duties[loop.control] = duty
-        controls[loop.control] = replace(controls[loop.control], duty=duty)
+    for effect in (*(effects_of(climate) if effects is None else effects),) * CORRECTIONS:
+        # One control at a time, and once more: the effects are those of the climate that nothing has moved.
+        loop, before = effect.loop, duties[effect.loop.control]
+        wanted = before + (loop.setpoint_c - loop.reading(moved)) / effect.probe_k
+        duties[loop.control] = min(max(wanted, 0.0), 1.0)
+        change = duties[loop.control] - before
+        surface_c, air_c = moved.surface_c + change * effect.surface_k, moved.air_c + change * effect.air_k
+        moved = carried(moved, solver.sources(duties), surface_c, air_c)
+        controls[loop.control] = replace(controls[loop.control], duty=duties[loop.control], probe_c=loop.reading(moved))
     return solver.climate(moved, controls)
 
 
+@dataclass(frozen=True, eq=False)
+class Effect:
+    """What a whole duty of one thermostat adds: to its own probe, to the surfaces (n,) and to the air."""
+
+    loop: Loop
+    probe_k: float
+    surface_k: Array
+    air_k: Array
+
+
+Effects = Sequence[Effect]
+CORRECTIONS = 2
 PROBING = 0.1
+LEAST_EFFECT_K = 1e-3
 
 
-def _kept_on(solver: _Solver, loop: Loop, state: SteadyState, duties: Mapping[str, float]) -> tuple[float, SteadyState]:
-    """The duty at which one probe is back on its setpoint, and the state there; kept within 0 and 1."""
-    duty = duties[loop.control]
-    other_duty = duty - PROBING if duty > 0.5 else duty + PROBING
-    other = solver.near(state, {**duties, loop.control: other_duty})
-    here, there = loop.reading(state), loop.reading(other)
-    effect = max((there - here) / (other_duty - duty), 1e-3)
-    wanted = min(max(duty + (loop.setpoint_c - here) / effect, 0.0), 1.0)
-    return wanted, solver.near(state, {**duties, loop.control: wanted})
+def effects_of(climate: Climate) -> list[Effect]:
+    """Effects of the thermostats that regulate, around their duties."""
+    solver, state = _Solver(climate.design, climate.situation), climate.state
+    duties = {name: control.duty for name, control in climate.controls.items()}
+    found = []
+    for loop in solver.loops():
+        if climate.controls[loop.control].word != "regulates":
+            continue
+        step = -PROBING if duties[loop.control] > 0.5 else PROBING
+        near = solver.near(state, {**duties, loop.control: duties[loop.control] + step})
+        probe_k = (loop.reading(near) - loop.reading(state)) / step
+        surface_k, air_k = (near.surface_c - state.surface_c) / step, (near.air_c - state.air_c) / step
+        found.append(Effect(loop, max(probe_k, LEAST_EFFECT_K), surface_k, air_k))
+    return found
 
 
 def setpoint_for(climate: Climate, control: str, figure: Figure, target_c: float) -> Regulated | None:
@@ -126,13 +151,3 @@ def setpoint_for(climate: Climate, control: str, figure: Figure, target_c: float
     state, duties, found = regulate(Plant(solver.solve, solver.near), loops, guess, climate.state)
     reading = next(loop.reading(state) for loop in own if loop.control == control)
     return replace(found[control], duty=duties[control], probe_c=reading, setpoint_c=target_c)
-
-
-def solve_many(design: Design, situations: Sequence[Situation], starts: Mapping[bool, Climate]) -> list[Climate]:
-    """Climates of several situations, each begun from the last one of the same time of day."""
-    begun, climates = dict(starts), []
-    for situation in situations:
-        climate = solve_climate(design, situation, begun.get(situation.day))
-        begun[situation.day] = climate
-        climates.append(climate)
-    return climates

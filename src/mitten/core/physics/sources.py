@@ -23,6 +23,7 @@ BODY_WIDTH_M = 0.10
 
 NEAREST_M = 1e-3
 KEPT_DEPOSITS = 64
+KEPT_POINTS = 4096
 
 
 @dataclass(frozen=True)
@@ -205,7 +206,20 @@ def across_the_beam_w_m2(lamp: Lamp, interior: Interior, window: MeshWindow | No
     """Irradiance on something at a point (3,) that faces the lamp, as a probe across the beam does."""
     facing = np.array(lamp.middle) - point
     normal = facing / max(float(np.linalg.norm(facing)), 1e-6)
-    return float(irradiance_at(lamp, interior, window, point[None, :], normal[None, :])[0])
+    return lamp.radiant_w * _share_at(lamp.beam, interior, window, tuple(point), tuple(normal))
+
+
+def level_w_m2(lamp: Lamp, interior: Interior, window: MeshWindow | None, point: Array) -> float:
+    """Irradiance on a level face at a point (3,)."""
+    return lamp.radiant_w * _share_at(lamp.beam, interior, window, tuple(point), (0.0, 0.0, 1.0))
+
+
+@lru_cache(maxsize=KEPT_POINTS)
+def _share_at(
+    beam: Beam, interior: Interior, window: MeshWindow | None, point: tuple[float, ...], normal: tuple[float, ...]
+) -> float:
+    """Irradiance at one point for one watt; the same few points are asked for again and again."""
+    return float(point_share(beam, interior, window, np.array([point]), np.array([normal]))[0])
 
 
 def _from_point(

@@ -16,7 +16,7 @@ from mitten.core.physics.hides import inside_air_c, is_hide
 from mitten.core.physics.meters import reading_share
 from mitten.core.physics.radiation import emissive_power_w_m2
 from mitten.core.physics.situation import Situation
-from mitten.core.physics.sources import irradiance_at
+from mitten.core.physics.sources import level_w_m2
 from mitten.core.physics.spectrum import Bands
 from mitten.core.physics.steady import SteadyState
 from mitten.core.physics.ultraviolet import UvSource, uv_sources
@@ -24,7 +24,6 @@ from mitten.core.physics.ultraviolet import UvSource, uv_sources
 LOW_AIR_M = 0.05
 """Height above ground or site at which its air is measured."""
 
-UP = np.array([[0.0, 0.0, 1.0]])
 NO_BANDS = Bands(0.0, 0.0, 0.0, 0.0)
 
 
@@ -141,7 +140,7 @@ class SpotMaker:
         # What the walls throw back is read by meters as if it came straight: its spectrum is nearly the lamp's.
         readings, bands, total = np.zeros(2), np.zeros(4), 0.0
         for lamp in self.state.lamps:
-            falling = float(irradiance_at(lamp, prepared.interior, prepared.window, back[None, :], UP)[0])
+            falling = level_w_m2(lamp, prepared.interior, prepared.window, back)
             parts = np.array([lamp.bands.visible, lamp.bands.ir_a, lamp.bands.ir_b, lamp.bands.ir_c])
             readings += falling * np.array([reading_share(lamp.spectrum, m) for m in ("silicon", "thermopile")])
             bands += falling * parts

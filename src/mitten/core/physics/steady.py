@@ -51,6 +51,10 @@ its own, and again should the solution not have settled after so many more round
 
 NUDGE_ROUNDS = 3
 NUDGED_K = 0.03
+PATIENCE = 24
+RELAXED = 0.6
+"""After so many rounds steps are no longer combined: each takes this part of its way with factors of its own."""
+
 REMEMBERED = 6
 """Steps that are combined."""
 
@@ -149,7 +153,7 @@ def solve_steady(
     for rounds in range(MOST_ROUNDS):
         surface_k, air_k = place[:n], place[n:].reshape(shape)
         frozen = coefficients_at(prepared, surroundings, load, surface_k, air_k)
-        if factors is None or (lively and (rounds in renew or rounds % RENEW_EVERY == RENEW_EVERY - 1)):
+        if factors is None or (lively and _renews(rounds, renew)):
             factors = Factors.of(prepared, frozen, surface_k)
             mixer.forget()
         step = np.concatenate(factors.solve(*gaps(prepared, surroundings, load, frozen, surface_k, air_k)))
@@ -158,10 +162,20 @@ def solve_steady(
             energy = energy_of(prepared, surroundings, load, frozen, surface_k, air_k)
             if abs(energy.residual_w) <= max(SETTLED_ENERGY * energy.in_w, ENERGY_DUST_W):
                 return _state(prepared, surroundings, load, frozen, energy, place, rounds + 1, move, factors)
-        place = mixer.next(place, step)
+        place = mixer.next(place, step) if rounds < PATIENCE else place + _relaxed(step)
     raise NotSettledError(
         f"No steady state was found: after {MOST_ROUNDS} rounds temperatures still move by {move:.2g} K."
     )
+
+
+def _renews(rounds: int, renew: tuple[int, ...]) -> bool:
+    """Whether a round begins with new factors."""
+    return rounds in renew or rounds % RENEW_EVERY == RENEW_EVERY - 1 or rounds >= PATIENCE
+
+
+def _relaxed(step: Array) -> Array:
+    """A part of a step: slower, and surer where flows jump from zone to zone and combined steps go astray."""
+    return np.asarray(RELAXED * np.clip(step, -LONGEST_STEP_K, LONGEST_STEP_K))
 
 
 def _state(
@@ -191,7 +205,7 @@ def nudge(
 ) -> SteadyState:  # fmt: skip
     """Nearly the steady state of something slightly changed: a few rounds with the factors of a solution.
 
-    For derivatives: it is not settled, and its energy does not quite close.
+    For derivatives: it is not settled, and its energy is that of the solution it came from.
     """
     inside = prepared or start.prepared
     load = load_of(inside, sources, surroundings)
@@ -206,8 +220,16 @@ def nudge(
         place = mixer.next(place, step)
         if move < NUDGED_K:
             break
-    energy = energy_of(inside, surroundings, load, frozen, surface_k, air_k)
-    return _state(inside, surroundings, load, frozen, energy, place, rounds, move, factors)
+    return _state(inside, surroundings, load, frozen, start.energy, place, rounds, move, factors)
+
+
+def carried(state: SteadyState, sources: Sources, surface_c: Array, air_c: Array) -> SteadyState:
+    """A state with other temperatures and what other sources send there: for derivatives, as ``nudge``."""
+    load = load_of(state.prepared, sources, state.surroundings)
+    return replace(
+        state, sources=sources, deposits=load.deposits, contacts=load.contacts, absorbed=load.absorbed,
+        surface_c=surface_c, air_c=air_c,
+    )  # fmt: skip
 
 
 def _start_from(start: SteadyState, surroundings: Surroundings) -> Array:

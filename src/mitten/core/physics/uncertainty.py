@@ -10,7 +10,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from mitten.core.physics.climate import Climate
-from mitten.core.physics.solving import tweaked
+from mitten.core.physics.solving import effects_of, tweaked
 from mitten.core.physics.steady import with_factors
 from mitten.core.physics.tweaks import Tweaks
 
@@ -100,9 +100,10 @@ def intervals(climate: Climate) -> dict[str, Interval]:
     """90 % intervals of every headline figure, (low, high)."""
     nominal = headline_figures(climate)
     begun = replace(climate, state=with_factors(climate.state))
+    effects = effects_of(begun)
     squares = dict.fromkeys(nominal, 0.0)
     for parameter in parameters_of(climate):
-        moved = headline_figures(tweaked(begun, parameter.tweaks))
+        moved = headline_figures(tweaked(begun, parameter.tweaks, effects))
         for path, figure in nominal.items():
             squares[path] += (moved[path] - figure) ** 2
     return {path: _interval(path, figure, squares[path]) for path, figure in nominal.items()}
