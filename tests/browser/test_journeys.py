@@ -152,3 +152,49 @@ def test_without_scripts_the_forms_still_work(
     page.locator("#apply").press("Enter")
     expect(page.locator("#drawing")).to_contain_text("75 W halogen flood")
     context.close()
+
+
+def test_a_mat_under_deep_shavings_is_made_safe_by_moving_its_probe(page: Page, address: str, shelf: Shelf) -> None:
+    page.goto(address)
+    page.get_by_role("link", name="Sand tub").click()
+    expect(page.locator("#headline")).to_contain_text("Dangerous. Under the substrate it is")
+    expect(page.locator("#drawing")).to_contain_text("base 5")
+    page.get_by_role("link", name="Thermostat").click()
+    expect(page.locator(".setpoint")).to_contain_text("full power is too little")
+    page.get_by_label("Probe reads").select_option("heater")
+    expect(page.locator("#headline")).not_to_contain_text("Dangerous")
+    expect(page.locator(".fact").filter(has_text="Probe reads")).to_contain_text("33.0 °C")
+    probe = shelf.open(4).design.controls[0].probe
+    assert probe is not None
+    assert probe.reads == "heater"
+    page.get_by_role("button", name="Undo").click()
+    expect(page.locator("#headline")).to_contain_text("Dangerous")
+
+
+def test_a_source_is_added_put_on_a_thermostat_and_removed(page: Page, address: str, shelf: Shelf) -> None:
+    page.goto(f"{address}/enclosures/2?condition=winter-night")
+    expect(page.locator("#headline")).to_contain_text("Night air is 3.0 K too cold")
+    page.get_by_label("Add a source or light").select_option("ceramic-emitter")
+    page.get_by_role("button", name="Add").click()
+    expect(page.locator(".part h2")).to_have_text("Ceramic emitter")
+    expect(page.get_by_text("'Ceramic emitter' has no thermostat")).to_be_visible()
+    page.get_by_label("Runs").select_option("night")
+    page.get_by_label("Regulated").select_option(label="by a new thermostat")
+    expect(page.get_by_text("'Ceramic emitter' has no thermostat")).to_have_count(0)
+    page.get_by_role("link", name="Thermostat").click()
+    page.get_by_label("By night").fill("21")
+    page.keyboard.press("Tab")
+    expect(page.locator("#headline")).not_to_contain_text("Night air")
+    expect(page.locator("#drawing")).to_contain_text("probe 21.0°")
+    page.get_by_role("link", name="Ceramic emitter").click()
+    page.get_by_role("button", name="Remove Ceramic emitter").click()
+    expect(page.locator("#headline")).to_contain_text("Night air is 3.0 K too cold")
+    assert shelf.open(2).design.controls == ()
+
+
+def test_whiskers_come_after_the_figures_and_the_reason_is_said(page: Page, address: str) -> None:
+    open_quarry(page, address)
+    expect(page.locator(".target").first).to_contain_text("likely")
+    expect(page.locator(".target-bar .whisker").first).to_be_attached()
+    expect(page.locator(".place-facts")).to_contain_text("Silicon meter shows")
+    expect(page.locator(".place-facts")).to_contain_text("Its surface takes up")

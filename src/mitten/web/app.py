@@ -7,6 +7,7 @@ from fastapi.responses import HTMLResponse, Response
 from fastapi.staticfiles import StaticFiles
 from starlette.middleware.gzip import GZipMiddleware
 
+from mitten.core.physics.control import NotRegulatedError
 from mitten.core.physics.steady import NotSettledError
 from mitten.store import Shelf, UnknownEnclosureError
 from mitten.web.routes import heat, history, shelf
@@ -27,6 +28,7 @@ def create_app(keepers_shelf: Shelf) -> FastAPI:
     app.add_exception_handler(UnknownEnclosureError, _not_found)
     app.add_exception_handler(404, _not_found)
     app.add_exception_handler(NotSettledError, _not_settled)
+    app.add_exception_handler(NotRegulatedError, _not_settled)
     # Level 1: on one machine, higher levels cost more time than they save.
     app.add_middleware(GZipMiddleware, minimum_size=LEAST_GZIPPED_BYTES, compresslevel=1)
     app.add_middleware(TrustMiddleware)

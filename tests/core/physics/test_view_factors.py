@@ -66,7 +66,7 @@ def face_corners(surface: Surface) -> np.ndarray:
 def test_rows_sum_to_one_and_exchange_is_reciprocal_around_sites() -> None:
     inside = furnished()
     view, areas = view_factors(inside), inside.radiating_m2
-    assert np.allclose(view.sum(axis=1)[areas > 0], 1.0, atol=1e-4)
+    assert np.allclose(view.sum(axis=1)[areas > 0], 1.0, atol=1e-12)
     exchange = areas[:, None] * view
     assert np.allclose(exchange, exchange.T, atol=1e-12)
 
@@ -83,7 +83,8 @@ def test_covered_patches_exchange_nothing() -> None:
 def test_flat_patches_of_one_face_do_not_see_each_other() -> None:
     inside = furnished()
     floor = inside.span(0)
-    assert not view_factors(inside)[floor, floor].any()
+    # What closing leaves in the last digits stands on the diagonal.
+    assert np.abs(view_factors(inside)[floor, floor]).max() < 1e-3
 
 
 def test_a_mirrored_box_has_mirrored_view_factors() -> None:

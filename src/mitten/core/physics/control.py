@@ -5,6 +5,7 @@ Full power that does not reach the setpoint is "cannot reach"; no power at all t
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
+from itertools import product
 from typing import Literal
 
 import numpy as np
@@ -23,6 +24,7 @@ PROBING = 0.1
 
 
 LEAST_EFFECT_K = 1e-3
+ROUNDING = 1e-9
 EFFECTS_AFRESH = 6
 """Effects are found afresh after so many rounds; between, every step corrects them."""
 
@@ -137,19 +139,32 @@ def _effects(
 
 
 def _stepped(duties: Mapping[str, float], loops: Sequence[Loop], gaps: Array, effects: Array) -> Duties:
-    """One Newton step. A control that would leave 0..1 is held at that end and the others find theirs around it."""
+    """One Newton step: of all ways to hold some controls at an end of their power and let the others regulate, the
+    consistent one that moves least; without one, all are moved and cut off at the ends.
+    """
     now = np.array([duties[loop.control] for loop in loops])
-    wanted, free = now.copy(), np.ones(len(loops), dtype=bool)
-    for _ in loops:
-        left = gaps - effects @ (wanted - now)
-        square = effects[np.ix_(free, free)]
-        step = np.linalg.lstsq(square, left[free], rcond=None)[0]
-        wanted[free] += step
-        outside = free & ((wanted < 0.0) | (wanted > 1.0))
-        if not outside.any():
-            break
-        wanted, free = np.clip(wanted, 0.0, 1.0), free & ~outside
-        wanted[free] = now[free]
-        if not free.any():
-            break
+    ways = (_way(now, ends, gaps, effects) for ends in product((None, 0.0, 1.0), repeat=len(loops)))
+    consistent = [wanted for wanted in ways if wanted is not None]
+    if consistent:
+        wanted = min(consistent, key=lambda way: float(np.abs(way - now).sum()))
+    else:
+        wanted = now + np.linalg.lstsq(effects, gaps, rcond=None)[0]
     return {loop.control: float(duty) for loop, duty in zip(loops, np.clip(wanted, 0.0, 1.0), strict=True)}
+
+
+def _way(now: Array, ends: tuple[float | None, ...], gaps: Array, effects: Array) -> Array | None:
+    """Duties with some controls at the given ends and the rest on their setpoints; None where that contradicts itself:
+    a free one beyond its power, one that is off and too cold, or one at full power and too warm.
+    """
+    free = np.array([end is None for end in ends])
+    move = np.array([0.0 if end is None else end - duty for end, duty in zip(ends, now, strict=True)])
+    left = gaps - effects @ move
+    move[free] += np.linalg.lstsq(effects[np.ix_(free, free)], left[free], rcond=None)[0] if free.any() else 0.0
+    wanted, left = now + move, gaps - effects @ move
+    if np.any((wanted < -ROUNDING) | (wanted > 1.0 + ROUNDING)):
+        return None
+    too_cold, too_warm = left > REACHED_K, left < -REACHED_K
+    contradicts = [
+        (end == 0.0 and cold) or (end == 1.0 and warm) for end, cold, warm in zip(ends, too_cold, too_warm, strict=True)
+    ]
+    return None if any(contradicts) else wanted

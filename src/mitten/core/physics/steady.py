@@ -51,6 +51,9 @@ its own, and again should the solution not have settled after so many more round
 
 NUDGE_ROUNDS = 3
 NUDGED_K = 0.03
+FAR_K = 3.0
+"""A solution that begins with a longer step than this is not nearby, and the factors it brought are no good."""
+
 PATIENCE = 24
 RELAXED = 0.6
 """After so many rounds steps are no longer combined: each takes this part of its way with factors of its own."""
@@ -142,13 +145,28 @@ def solve_steady(
         NotSettledError: the temperatures did not settle within the rounds allowed.
     """
     load = load_of(prepared, sources, surroundings)
-    n, shape = prepared.interior.patches, (prepared.zones.columns, prepared.zones.layers)
     if start is not None and start.prepared.interior is prepared.interior:
-        place, factors, renew = _start_from(start, surroundings), start.factors, RENEW_NEARBY
-    else:
-        place, factors, renew = _first_guess(prepared, surroundings, load), _reference_factors(prepared), RENEW_FRESH
+        place = _start_from(start, surroundings)
+        found, _ = _settle(prepared, surroundings, load, place, start.factors, RENEW_NEARBY)
+        if found is not None:
+            return found
+    place = _first_guess(prepared, surroundings, load)
+    found, move = _settle(prepared, surroundings, load, place, _reference_factors(prepared), RENEW_FRESH)
+    if found is None:
+        raise NotSettledError(
+            f"No steady state was found: after {MOST_ROUNDS} rounds temperatures still move by {move:.2g} K."
+        )
+    return found
+
+
+def _settle(
+    prepared: Prepared, surroundings: Surroundings, load: Load, place: Array, factors: Factors | None,
+    renew: tuple[int, ...],
+) -> tuple[SteadyState | None, float]:  # fmt: skip
+    """Rounds from a place until nothing moves; None, and the last move, if that does not come about."""
+    n, shape = prepared.interior.patches, (prepared.zones.columns, prepared.zones.layers)
     # Nothing to heat or to cool: the first guess is the answer, and its factors serve.
-    lively = bool(sources) or prepared.evaporates
+    lively = bool(load.sources) or prepared.evaporates
     mixer, move = _Anderson(), np.inf
     for rounds in range(MOST_ROUNDS):
         surface_k, air_k = place[:n], place[n:].reshape(shape)
@@ -161,11 +179,11 @@ def solve_steady(
         if move < SETTLED_K:
             energy = energy_of(prepared, surroundings, load, frozen, surface_k, air_k)
             if abs(energy.residual_w) <= max(SETTLED_ENERGY * energy.in_w, ENERGY_DUST_W):
-                return _state(prepared, surroundings, load, frozen, energy, place, rounds + 1, move, factors)
+                return _state(prepared, surroundings, load, frozen, energy, place, rounds + 1, move, factors), move
+        if rounds == 0 and move > FAR_K:
+            renew = RENEW_FRESH
         place = mixer.next(place, step) if rounds < PATIENCE else place + _relaxed(step)
-    raise NotSettledError(
-        f"No steady state was found: after {MOST_ROUNDS} rounds temperatures still move by {move:.2g} K."
-    )
+    return None, move
 
 
 def _renews(rounds: int, renew: tuple[int, ...]) -> bool:

@@ -67,6 +67,8 @@ class Desk:
     shelf: Shelf
     pages: Pages = field(default_factory=Pages)
     assessments: Assessments = field(default_factory=Assessments)
+    editing: Lock = field(default_factory=Lock)
+    """Held while a design is read, changed and stored, so that of two quick edits none undoes the other."""
 
 
 def desk_of(request: Request) -> Desk:

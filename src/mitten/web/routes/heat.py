@@ -6,7 +6,7 @@ from typing import Annotated
 from fastapi import APIRouter, Form, Query, Request
 from fastapi.responses import HTMLResponse, Response
 
-from mitten.core.design import BadDesignError, Design
+from mitten.core.design import BadDesignError, Design, MittenError
 from mitten.core.judge import Condition, read_condition, solve_condition
 from mitten.draw import heat_sheet
 from mitten.store import Shelved
@@ -167,15 +167,20 @@ def _change(
     part: Callable[[], str] = lambda: "",
 ) -> Response:  # fmt: skip
     """Make an edit and store it; one that changes nothing makes no revision, one refused stores nothing."""
-    shelved = desk.shelf.open(enclosure_id)
-    try:
-        design = edit(shelved.design)
-    except EditError as error:
-        return _bench(request, desk, shelved, condition, part(), error)
-    if design != shelved.design:
-        # Judged before it is stored: a design that cannot be computed is not kept.
-        desk.assessments.of(design, before=shelved.design)
-        shelved = desk.shelf.save(shelved.id, design, summary_of(shelved.design, design))
+    with desk.editing:
+        shelved = desk.shelf.open(enclosure_id)
+        try:
+            design = edit(shelved.design)
+        except EditError as error:
+            return _bench(request, desk, shelved, condition, part(), error)
+        if design != shelved.design:
+            # Judged before it is stored: a design that cannot be computed is not kept.
+            try:
+                desk.assessments.of(design, before=shelved.design)
+            except MittenError as trouble:
+                said = EditError(part() or "add", {"": f"{trouble} Nothing was stored."}, {})
+                return _bench(request, desk, shelved, condition, part(), said)
+            shelved = desk.shelf.save(shelved.id, design, summary_of(shelved.design, design))
     return _bench(request, desk, shelved, condition, part())
 
 
