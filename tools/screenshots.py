@@ -12,6 +12,9 @@ VIEWS = {
     "heat": "/enclosures/1",
     "heat-winter-night": "/enclosures/2?condition=winter-night",
     "heat-dangerous": "/enclosures/3?condition=summer-day",
+    "heat-mat": "/enclosures/4?part=Mat",
+    "heat-mercury": "/enclosures/5",
+    "heat-control": "/enclosures/6?part=Pulse",
 }
 
 
@@ -44,6 +47,8 @@ def _history(page: Page, address: str) -> None:
 
 
 def _take(page: Page, name: str) -> None:
+    page.wait_for_load_state("networkidle")
+    page.wait_for_timeout(400)
     page.wait_for_load_state("networkidle")
     page.evaluate("document.fonts.ready")
     page.screenshot(path=FOLDER / f"{name}.png")

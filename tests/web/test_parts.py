@@ -157,3 +157,14 @@ def test_the_page_shows_base_probe_humidity_and_the_reason(client: TestClient) -
     quarry = client.get("/enclosures/1").text
     for words in ("Silicon meter shows", "UV index", "Wanted patch covers", "takes up", "Shares of what arrives"):
         assert words in quarry
+
+
+def test_a_mat_moves_to_a_wall_and_under_a_slab(client: TestClient, shelf: Shelf) -> None:
+    path, form = f"/enclosures/{TUB}/heaters/Mat", {"kind": "heat-mat", "watts": "16", "x_cm": "62", "on": "always"}
+    client.post(path, data={**form, "place": "wall"})
+    mat = shelf.open(TUB).design.heater("Mat")
+    assert (mat.place, mat.z_m) == ("wall", 0.15)
+    client.post(path, data={**form, "place": "hide-roof"})
+    mat = shelf.open(TUB).design.heater("Mat")
+    assert (mat.place, mat.site) == ("hide-roof", "Warm hide")
+    assert "site none to Warm hide" in shelf.history(TUB)[0].summary

@@ -56,18 +56,27 @@ def read_condition(design: Design, text: str) -> Condition:
     if stuck_on and not any(control.is_thermostat for control in design.controls):
         raise _no_condition("no heater of this design is on a thermostat, so none can be stuck on.")
     dead = tuple(_dead_heater(design, failure) for failure in failures if failure != STUCK_ON)
-    if base in SEASONAL:
-        season, time = base.split("-")
-        room = design.room.winter if season == "winter" else design.room.summer
-        room_c, rh = room.day_c if time == "day" else room.night_c, USUAL_ROOM_RH if room.rh is None else room.rh
-        return Condition(text, room_c, time == "day", rh, dead, stuck_on)
+    room_c, day, rh = _seasonal_room(design, base) if base in SEASONAL else _explicit_room(base)
+    return Condition(text, room_c, day, rh, dead, stuck_on)
+
+
+def _seasonal_room(design: Design, base: str) -> tuple[float, bool, float]:
+    """Temperature, whether it is day, and humidity of ``winter-day`` and so on."""
+    season, time = base.split("-")
+    room = design.room.winter if season == "winter" else design.room.summer
+    room_c = room.day_c if time == "day" else room.night_c
+    return room_c, time == "day", USUAL_ROOM_RH if room.rh is None else room.rh
+
+
+def _explicit_room(base: str) -> tuple[float, bool, float]:
+    """The same of ``room=18.5,day``."""
     explicit = _ROOM.fullmatch(base)
     if explicit is None:
         raise _no_condition(f"'{base}' is no condition; use one of {', '.join(SEASONAL)}, or room=18.5,day.")
     room_c = float(explicit[1])
     if not ROOM_LIMITS_C[0] <= room_c <= ROOM_LIMITS_C[1]:
         raise _no_condition(f"a room of {room_c:g} °C is outside {ROOM_LIMITS_C[0]:g} to {ROOM_LIMITS_C[1]:g} °C.")
-    return Condition(text, room_c, explicit[2] == "day", USUAL_ROOM_RH, dead, stuck_on)
+    return room_c, explicit[2] == "day", USUAL_ROOM_RH
 
 
 def _dead_heater(design: Design, failure: str) -> str:

@@ -120,9 +120,7 @@ def _verdict(judged: _Judged, design: Design, climates: Mapping[Condition, Clima
     low, high = (end * judged.scale for end in getattr(targets, judged.key))
     now = {c: climate for c, climate in climates.items() if judged.when in ("always", "day" if c.day else "night")}
     values = {condition: judged.figure(climate) * judged.scale for condition, climate in now.items()}
-    outsides = {condition: outside_by(value, (low, high)) for condition, value in values.items()}
-    if judged.may_leave:
-        outsides = {c: 0.0 if o > 0 and _can_leave(now[c], targets) else o for c, o in outsides.items()}
+    outsides = {c: _outside(judged, values[c], (low, high), climate, targets) for c, climate in now.items()}
     worst = max(values, key=lambda c: (abs(outsides[c]), _beyond(values[c], (low, high))))
     return TargetVerdict(
         key=judged.key,
@@ -137,6 +135,11 @@ def _verdict(judged: _Judged, design: Design, climates: Mapping[Condition, Clima
         path=judged.path,
         known=judged.key != "uvi" or _ultraviolet_is_known(design),
     )
+
+
+def _outside(judged: _Judged, value: float, wanted: Span, climate: Climate, targets: Targets) -> float:
+    outside = outside_by(value, wanted)
+    return 0.0 if judged.may_leave and outside > 0 and _can_leave(climate, targets) else outside
 
 
 def _can_leave(climate: Climate, targets: Targets) -> bool:

@@ -163,8 +163,9 @@ def _way(now: Array, ends: tuple[float | None, ...], gaps: Array, effects: Array
     wanted, left = now + move, gaps - effects @ move
     if np.any((wanted < -ROUNDING) | (wanted > 1.0 + ROUNDING)):
         return None
-    too_cold, too_warm = left > REACHED_K, left < -REACHED_K
-    contradicts = [
-        (end == 0.0 and cold) or (end == 1.0 and warm) for end, cold, warm in zip(ends, too_cold, too_warm, strict=True)
-    ]
-    return None if any(contradicts) else wanted
+    return None if any(_contradicts(end, gap_k) for end, gap_k in zip(ends, left, strict=True)) else wanted
+
+
+def _contradicts(end: float | None, gap_k: float) -> bool:
+    """Whether a control held at an end of its power is off and too cold, or at full power and too warm."""
+    return (end == 0.0 and gap_k > REACHED_K) or (end == 1.0 and gap_k < -REACHED_K)

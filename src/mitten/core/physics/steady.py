@@ -178,12 +178,16 @@ def _settle(
         move = float(np.abs(step).max())
         if move < SETTLED_K:
             energy = energy_of(prepared, surroundings, load, frozen, surface_k, air_k)
-            if abs(energy.residual_w) <= max(SETTLED_ENERGY * energy.in_w, ENERGY_DUST_W):
+            if _closes(energy):
                 return _state(prepared, surroundings, load, frozen, energy, place, rounds + 1, move, factors), move
         if rounds == 0 and move > FAR_K:
             renew = RENEW_FRESH
-        place = mixer.next(place, step) if rounds < PATIENCE else place + _relaxed(step)
+        place = _next_place(mixer, rounds, place, step)
     return None, move
+
+
+def _closes(energy: Energy) -> bool:
+    return abs(energy.residual_w) <= max(SETTLED_ENERGY * energy.in_w, ENERGY_DUST_W)
 
 
 def _renews(rounds: int, renew: tuple[int, ...]) -> bool:
@@ -191,9 +195,13 @@ def _renews(rounds: int, renew: tuple[int, ...]) -> bool:
     return rounds in renew or rounds % RENEW_EVERY == RENEW_EVERY - 1 or rounds >= PATIENCE
 
 
-def _relaxed(step: Array) -> Array:
-    """A part of a step: slower, and surer where flows jump from zone to zone and combined steps go astray."""
-    return np.asarray(RELAXED * np.clip(step, -LONGEST_STEP_K, LONGEST_STEP_K))
+def _next_place(mixer: _Anderson, rounds: int, place: Array, step: Array) -> Array:
+    """Combined with earlier steps; after many rounds a part of the step alone, which is slower, and surer where flows
+    jump from zone to zone and combined steps go astray.
+    """
+    if rounds < PATIENCE:
+        return mixer.next(place, step)
+    return np.asarray(place + RELAXED * np.clip(step, -LONGEST_STEP_K, LONGEST_STEP_K))
 
 
 def _state(

@@ -3,7 +3,7 @@
 from typing import Any
 
 from mitten.core.catalogue import SourceKind, load_catalogue
-from mitten.core.design import LEAST_LAMP_HEIGHT_M, Design, Heater
+from mitten.core.design import LEAST_LAMP_HEIGHT_M, Design, Heater, OnWhen
 from mitten.core.physics.climate import warm_is_right
 
 UNDER_THE_LID_M = 0.10
@@ -29,14 +29,11 @@ def height_inside_m(design: Design) -> float:
 def settled_in(design: Design, before: Heater | None, kind_name: str) -> dict[str, Any]:
     """A heater's data for its kind: place, size and height as usual, the rest as it was before."""
     kind = load_catalogue().sources[kind_name]
-    watts = before.watts if before else kind.watts_sold[len(kind.watts_sold) // 2]
-    x_m = before.x_m if before else warm_x_m(design)
-    y_m = before.y_m if before else design.enclosure.depth_m / 2
+    watts, x_m, y_m, on = _kept(before) if before else _usual(design, kind)
     data: dict[str, Any] = {
-        "kind": kind_name, "watts": min(kind.watts_sold, key=lambda sold: abs(sold - watts)),
+        "kind": kind_name, "watts": min(kind.watts_sold, key=lambda sold: abs(sold - watts)), "on": on,
         "x_m": round(x_m, 4), "y_m": round(y_m, 4), "z_m": 0.0, "above_mesh": False, "place": kind.places[0],
         "tilt_deg": 0.0, "site": None, "length_m": None, "depth_m": None,
-        "on": before.on if before else ("day" if kind.light else "always"),
     }  # fmt: skip
     if kind.family == "lamp":
         data |= _hung(design)
@@ -45,6 +42,17 @@ def settled_in(design: Design, before: Heater | None, kind_name: str) -> dict[st
     if kind.family == "rock" and design.sites:
         data["site"] = (design.basking_site or design.sites[0]).name
     return data
+
+
+def _kept(before: Heater) -> tuple[float, float, float, OnWhen]:
+    """Watts, place along x and y, and when it runs, as they were."""
+    return before.watts, before.x_m, before.y_m, before.on
+
+
+def _usual(design: Design, kind: SourceKind) -> tuple[float, float, float, OnWhen]:
+    """The same of a new one: a middling size at the warm end, lamps by day and the rest always."""
+    middling = kind.watts_sold[len(kind.watts_sold) // 2]
+    return middling, warm_x_m(design), design.enclosure.depth_m / 2, "day" if kind.light else "always"
 
 
 def _hung(design: Design) -> dict[str, Any]:

@@ -1,5 +1,6 @@
 """A heater's form into a new design, or a sentence beside the field."""
 
+from math import hypot
 from typing import Any
 
 from mitten.core.catalogue import SourceKind, load_catalogue
@@ -11,6 +12,16 @@ from mitten.web.edits.forms import EditError, HeaterForm, data_of, named, number
 
 JUST_ABOVE_THE_MESH_M = 0.02
 NUMBERS = ("watts", "x_cm", "y_cm", "height_cm", "length_cm", "depth_cm", "tilt_deg", "dim_percent")
+SCALED = (
+    ("x_cm", "x_m", 0.01),
+    ("y_cm", "y_m", 0.01),
+    ("length_cm", "length_m", 0.01),
+    ("depth_cm", "depth_m", 0.01),
+    ("tilt_deg", "tilt_deg", 1.0),
+    ("dim_percent", "dim", 0.01),
+)
+"""Numbers of the form, their keys in the file, and one of the form's units in the file's."""
+
 FIELDS = {
     ".kind": "kind",
     ".watts": "watts",
@@ -55,19 +66,10 @@ def edit_heater(design: Design, name: str, form: HeaterForm) -> Design:
 
 def _changes(design: Design, before: Heater, form: HeaterForm, numbers: dict[str, float]) -> dict[str, Any]:
     changes: dict[str, Any] = {"kind": form.kind, "watts": numbers["watts"]}
-    for field, key in (("x_cm", "x_m"), ("y_cm", "y_m"), ("length_cm", "length_m"), ("depth_cm", "depth_m")):
-        if field in numbers:
-            changes[key] = round(numbers[field] / 100, 4)
+    changes |= {key: round(numbers[field] * unit, 4) for field, key, unit in SCALED if field in numbers}
     if "height_cm" in numbers:
         changes["z_m"] = round(numbers["height_cm"] / 100 + design.substrate.depth_m, 4)
-    if "tilt_deg" in numbers:
-        changes["tilt_deg"] = numbers["tilt_deg"]
-    if "dim_percent" in numbers:
-        changes["dim"] = numbers["dim_percent"] / 100
-    if form.on is not None:
-        changes["on"] = form.on
-    if form.site is not None:
-        changes["site"] = form.site
+    changes |= {key: getattr(form, key) for key in ("on", "site") if getattr(form, key) is not None}
     if form.control not in (None, NEW_CONTROL):
         changes["control"] = form.control or None
     if form.place is not None:
@@ -78,12 +80,22 @@ def _changes(design: Design, before: Heater, form: HeaterForm, numbers: dict[str
 def _placed(design: Design, before: Heater, place: str, changes: dict[str, Any]) -> dict[str, Any]:
     """A lamp inside or above the mesh, moved to where it fits when it changes sides; other sources by their place."""
     if place not in ("inside", "above"):
-        return {"place": place}
+        return {"place": place, **_settled_at(design, before, place)}
     above = place == "above"
     if above == before.above_mesh or changes.get("z_m") != round(before.z_m, 4):
         return {"above_mesh": above}
     box_m = design.enclosure.height_m
     return {"above_mesh": above, "z_m": round(box_m + JUST_ABOVE_THE_MESH_M if above else height_inside_m(design), 4)}
+
+
+def _settled_at(design: Design, before: Heater, place: str) -> dict[str, Any]:
+    """What a mat needs at a place it was not at before: a height on a wall, a slab to lie under."""
+    if place == "wall" and before.place != "wall":
+        return {"z_m": round(design.enclosure.height_m / 2, 4)}
+    if place == "hide-roof" and before.site is None and design.sites:
+        nearest = min(design.sites, key=lambda site: hypot(site.x_m - before.x_m, site.y_m - before.y_m))
+        return {"site": nearest.name}
+    return {}
 
 
 def height_limits_cm(design: Design, above_mesh: bool) -> tuple[float, float]:

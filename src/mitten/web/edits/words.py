@@ -43,26 +43,22 @@ def _both(before: Sequence[Any], after: Sequence[Any], words: Any) -> Iterator[s
 
 def _heater_changes(old: Heater, new: Heater, ground_m: float) -> Iterator[str]:
     kinds = load_catalogue().sources
-    if old.kind != new.kind:
-        yield f"{kinds[old.kind].label} to {kinds[new.kind].label}"
-    if old.watts != new.watts:
-        yield f"{old.watts:g} to {new.watts:g} W"
+    said = {
+        "kind": f"{kinds[old.kind].label} to {kinds[new.kind].label}",
+        "watts": f"{old.watts:g} to {new.watts:g} W",
+        "z_m": f"height {(old.z_m - ground_m) * 100:.4g} to {(new.z_m - ground_m) * 100:.4g} cm",
+        "above_mesh": "moved above the mesh" if new.above_mesh else "moved inside",
+        "place": f"placed {(new.place or 'as usual').replace('-', ' ')}",
+        "on": f"runs {old.on} to {new.on}",
+        "control": f"regulated by {old.control or 'nothing'} to {new.control or 'nothing'}",
+        "site": f"site {old.site or 'none'} to {new.site or 'none'}",
+        "tilt_deg": f"tilt {old.tilt_deg:g} to {new.tilt_deg:g}°",
+        "dim": f"dimmed {old.dim:.0%} to {new.dim:.0%}",
+    }
+    changed = {key for key in said if getattr(old, key) != getattr(new, key)}
+    yield from (said[key] for key in ("kind", "watts") if key in changed)
     yield from _lengths(old, new, HEATER_LENGTHS)
-    if old.z_m != new.z_m:
-        yield f"height {(old.z_m - ground_m) * 100:.4g} to {(new.z_m - ground_m) * 100:.4g} cm"
-    if old.above_mesh != new.above_mesh:
-        yield "moved above the mesh" if new.above_mesh else "moved inside"
-    if old.place != new.place and new.place is not None:
-        yield f"placed {new.place.replace('-', ' ')}"
-    yield from (
-        f"{words} {getattr(old, key) or 'nothing'} to {getattr(new, key) or 'nothing'}"
-        for key, words in (("on", "runs"), ("control", "regulated by"), ("site", "site"))
-        if getattr(old, key) != getattr(new, key)
-    )
-    if old.tilt_deg != new.tilt_deg:
-        yield f"tilt {old.tilt_deg:g} to {new.tilt_deg:g}°"
-    if old.dim != new.dim:
-        yield f"dimmed {old.dim:.0%} to {new.dim:.0%}"
+    yield from (words for key, words in said.items() if key in changed - {"kind", "watts"})
 
 
 def _lengths(old: Any, new: Any, keys: Sequence[tuple[str, str]]) -> Iterator[str]:

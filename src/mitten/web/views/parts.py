@@ -196,24 +196,31 @@ PLACE_WORDS = {
 
 def _place_fields(design: Design, heater: Heater, kind: SourceKind) -> Iterator[Field]:
     if kind.family == "lamp":
-        has_mesh = design.enclosure.lid_mesh is not None or design.enclosure.open_top
-        above = Option("above", "above the mesh" if has_mesh else "above the mesh (no mesh lid)", has_mesh)
-        value = "above" if heater.above_mesh else "inside"
-        yield Field("place", "Hangs", "select", value, options=[Option("inside", "inside"), above])
+        yield _hanging_field(design, heater)
     if kind.family == "contact":
         options = [Option(place, PLACE_WORDS[place]) for place in kind.places]
         yield Field("place", "Lies", "select", kind.place_of(heater), options=options)
     if kind.family == "rock" or kind.place_of(heater) == "hide-roof":
-        options = [Option(site.name, site.name) for site in design.sites]
-        if heater.site is None:
-            options.insert(0, Option("", "choose a site"))
-        yield Field("site", "Warms", "select", heater.site or "", options=options)
+        yield _site_field(design, heater)
     if kind.has_area:
-        yield Field("length_cm", "Length", "number", _cm(heater.length_m or 0.0), "cm")
-        yield Field("depth_cm", "Depth", "number", _cm(heater.depth_m or 0.0), "cm")
+        for key, label, size_m in (("length_cm", "Length", heater.length_m), ("depth_cm", "Depth", heater.depth_m)):
+            yield Field(key, label, "number", _cm(size_m or 0.0), "cm")
     if kind.place_of(heater) == "wall":
         height_m = heater.z_m - design.substrate.depth_m
         yield Field("height_cm", "Middle above ground", "number", _cm(height_m), "cm")
+
+
+def _site_field(design: Design, heater: Heater) -> Field:
+    options = [Option(site.name, site.name) for site in design.sites]
+    return Field("site", "Warms", "select", heater.site or "choose", options=options)
+
+
+def _hanging_field(design: Design, heater: Heater) -> Field:
+    """Inside, or above the mesh where there is one."""
+    has_mesh = design.enclosure.lid_mesh is not None or design.enclosure.open_top
+    above = Option("above", "above the mesh" if has_mesh else "above the mesh (no mesh lid)", has_mesh)
+    value = "above" if heater.above_mesh else "inside"
+    return Field("place", "Hangs", "select", value, options=[Option("inside", "inside"), above])
 
 
 def _watts(sold: Sequence[float], chosen: str) -> list[Option]:
