@@ -6,6 +6,9 @@ from mitten.core.physics.spectrum import Bands
 from mitten.draw.svg import element, rect, text
 
 WIDTH, HEIGHT = 220.0, 12.0
+BESIDE = 12.0
+"""Room for a label under a narrow share at an end."""
+
 LEAST_LABELLED = 0.07
 COLOURS = {"light": "#E3D6A0", "A": "#D58A46", "B": "#B25A34", "C": "#7C2E26"}
 
@@ -23,6 +26,6 @@ def shares_bar(bands: Bands) -> Markup:
         left += width
     described = ", ".join(f"{name} {share:.0%}" for name, share in shares.items())
     return element(
-        "svg", *parts, viewBox=f"0 0 {WIDTH:g} {HEIGHT + 18:g}", class_="shares", role="img",
+        "svg", *parts, viewBox=f"{-BESIDE:g} 0 {WIDTH + 2 * BESIDE:g} {HEIGHT + 18:g}", class_="shares", role="img",
         aria_label=f"Shares of what arrives: {described}",
     )  # fmt: skip

@@ -95,12 +95,16 @@ def _stripe_labels(
     bands: Sequence[Band], scale: Scale, y: Callable[[float], float], curves: Sequence[Curve]
 ) -> Iterator[Markup]:
     """Names of the stripes, each in the free place of its stripe that is farthest from both curves."""
-    for name, (low, high), (start, _), _ in bands:
-        x, words = scale.x(start) + 5, f"{name} {low:g}–{high:g}"
-        reach = x, x + LABEL_WIDTH_PER_LETTER * len(words)
-        places = (y(high) + 12, y(low) - 4, y(high) - 5, y(low) + 13)
-        best = max(places, key=lambda place: _clear_of(curves, reach, place - 4))
-        yield text(x, best, words, "stripe-label")
+    for name, (low, high), (start, stop), _ in bands:
+        words = f"{name} {low:g}–{high:g}"
+        wide = LABEL_WIDTH_PER_LETTER * len(words)
+        places = [
+            (x, place)
+            for x in (scale.x(start) + 5, max(scale.x(stop) - 5 - wide, scale.x(start) + 5))
+            for place in (y(high) + 12, y(low) - 4, y(high) - 5, y(low) + 13)
+        ]
+        best = max(places, key=lambda at, wide=wide: _clear_of(curves, (at[0], at[0] + wide), at[1] - 4))  # type: ignore[misc]
+        yield text(*best, words, "stripe-label")
 
 
 def _clear_of(curves: Sequence[Curve], reach: tuple[float, float], y: float) -> float:

@@ -45,7 +45,7 @@ class TargetVerdict:
     @property
     def can_leave(self) -> bool:
         """Whether it is above its range and does no harm, because the animal can go where it is cooler."""
-        return self.outside == 0 and self.value > self.high
+        return self.outside == 0 and self.value - self.high >= SHOWN
 
     @property
     def word(self) -> Word:

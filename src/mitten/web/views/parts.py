@@ -217,8 +217,11 @@ def _site_field(design: Design, heater: Heater) -> Field:
 
 def _hanging_field(design: Design, heater: Heater) -> Field:
     """Inside, or above the mesh where there is one."""
-    has_mesh = design.enclosure.lid_mesh is not None or design.enclosure.open_top
-    above = Option("above", "above the mesh" if has_mesh else "above the mesh (no mesh lid)", has_mesh)
+    box = design.enclosure
+    words = (
+        "above the open top" if box.open_top else "above the mesh" if box.lid_mesh else "above the mesh (no mesh lid)"
+    )
+    above = Option("above", words, box.open_top or box.lid_mesh is not None)
     value = "above" if heater.above_mesh else "inside"
     return Field("place", "Hangs", "select", value, options=[Option("inside", "inside"), above])
 
