@@ -120,7 +120,8 @@ def assessment_lines(assessment: Assessment) -> str:
     lines = [assessment.design.name, assessment.headline, ""]
     lines += [
         f"{verdict.word:<7} {verdict.label:<24} {figure_words(verdict):>9}  wants {verdict.low:g} to {verdict.high:g}  "
-        f"({verdict.condition.label.lower()}, room {verdict.condition.room_c:g} °C)"
+        f"({verdict.condition.label.lower()}, room {verdict.condition.room_c:g} °C"
+        + ("; above it, but the animal can leave)" if verdict.can_leave else ")")
         for verdict in assessment.verdicts
     ]
     for finding in assessment.findings:

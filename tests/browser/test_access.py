@@ -4,7 +4,15 @@ import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Page, expect
 
-VIEWS = ["/", "/enclosures/1", "/enclosures/3?condition=summer-day", "/enclosures/1/history", "/enclosures/99"]
+VIEWS = [
+    "/",
+    "/enclosures/1",
+    "/enclosures/3?condition=summer-day",
+    "/enclosures/4?part=Thermostat",
+    "/enclosures/6",
+    "/enclosures/1/history",
+    "/enclosures/99",
+]
 
 
 @pytest.mark.parametrize("view", VIEWS)

@@ -22,6 +22,7 @@ def assessment_report(assessment: Assessment) -> dict[str, Any]:
                 "condition": verdict.condition.name,
                 "verdict": verdict.word,
                 "outside": round(verdict.outside, 2),
+                "can_leave": verdict.can_leave,
                 "by_condition": {name: round(value, 2) for name, value in verdict.by_condition.items()},
             }
             for verdict in assessment.verdicts

@@ -113,7 +113,13 @@ def test_humidity_is_judged_in_per_cent() -> None:
     assert verdicts(damp)["humidity"].unit == "%"
 
 
-def test_every_thermostat_stuck_on_is_a_condition_of_designs_that_have_one() -> None:
+def test_stuck_on_changes_nothing_where_there_is_no_thermostat() -> None:
+    design = read(box_data())
+    usual, stuck = (solve_condition(design, read_condition(design, f"winter-day{end}")) for end in ("", "+stuck-on"))
+    assert stuck.air.mean_c == pytest.approx(usual.air.mean_c, abs=0.02)
+
+
+def test_every_thermostat_stuck_on_is_a_condition() -> None:
     design = read(on("dimming", box_data(on="always"), day_c=23.0))
     usual = solve_condition(design, read_condition(design, "summer-day"))
     stuck_on = read_condition(design, "summer-day+stuck-on")

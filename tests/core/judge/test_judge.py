@@ -45,7 +45,7 @@ def test_an_explicit_room_and_a_dead_lamp_are_conditions_too() -> None:
     assert solve_condition(design, dead).air.warm_c == pytest.approx(21.0, abs=0.01)
 
 
-@pytest.mark.parametrize("text", ["spring-day", "room=99,day", "winter-day+dead:Nobody", "winter-day+stuck-on", ""])
+@pytest.mark.parametrize("text", ["spring-day", "room=99,day", "winter-day+dead:Nobody", "winter-day+asleep", ""])
 def test_what_is_no_condition_is_refused(text: str) -> None:
     with pytest.raises(BadDesignError):
         read_condition(read(ledge_data()), text)

@@ -54,6 +54,19 @@ def test_a_thermostat_makes_what_its_probe_reads_sure_and_its_duty_unsure() -> N
     assert high - low > 0.1
 
 
+def test_a_probe_that_cannot_be_brought_to_its_setpoint_is_unsure() -> None:
+    climate = climate_of(mat_data(50.0, {"reads": "surface"}, 40.0))
+    low, high = intervals(climate)["controls.Thermostat.probe_c"]
+    assert high - low > 1.0
+
+
+def test_the_uv_index_is_as_unsure_as_its_lamp() -> None:
+    tube = {"name": "UV", "watts": 14.0, "uvi_at_30cm": 5.0, "x_m": 0.9, "y_m": 0.4, "z_m": 0.57, "length_m": 0.4}
+    climate = climate_of({**ledge_data(), "uvb": [tube]})
+    low, high = intervals(climate)["sites.Ledge.uvi"]
+    assert (high - low) / 2 == pytest.approx(1.645 * 0.15 * climate.sites["Ledge"].uvi, rel=0.05)
+
+
 def test_only_parameters_that_matter_are_moved() -> None:
     lamp = {parameter.key for parameter in parameters_of(climate_of(tank_data()))}
     mat = {parameter.key for parameter in parameters_of(climate_of(mat_data()))}

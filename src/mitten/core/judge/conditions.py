@@ -52,12 +52,9 @@ def read_condition(design: Design, text: str) -> Condition:
         BadDesignError: the text names no condition of this design.
     """
     base, *failures = text.split("+")
-    stuck_on = STUCK_ON in failures
-    if stuck_on and not any(control.is_thermostat for control in design.controls):
-        raise _no_condition("no heater of this design is on a thermostat, so none can be stuck on.")
     dead = tuple(_dead_heater(design, failure) for failure in failures if failure != STUCK_ON)
     room_c, day, rh = _seasonal_room(design, base) if base in SEASONAL else _explicit_room(base)
-    return Condition(text, room_c, day, rh, dead, stuck_on)
+    return Condition(text, room_c, day, rh, dead, STUCK_ON in failures)
 
 
 def _seasonal_room(design: Design, base: str) -> tuple[float, bool, float]:

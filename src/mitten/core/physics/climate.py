@@ -67,6 +67,8 @@ class Climate:
     situation: Situation
     state: SteadyState
     controls: Mapping[str, Regulated]
+    ultraviolet: float = 1.0
+    """Factor on the UV lamps' output, to see how sure the UV index is."""
 
     def to_keep(self) -> "Climate":
         """The same climate without what only a next solution needs."""
@@ -100,7 +102,7 @@ class Climate:
 
     @cached_property
     def _spots(self) -> SpotMaker:
-        return SpotMaker(self.design, self.situation, self.state, self.body)
+        return SpotMaker(self.design, self.situation, self.state, self.body, self.ultraviolet)
 
     @cached_property
     def sites(self) -> dict[str, SpotClimate]:

@@ -50,7 +50,7 @@ class _Solver:
         return nudge(state, self.sources(duties), self.surroundings, prepared)
 
     def climate(self, state: SteadyState, controls: Mapping[str, Regulated]) -> Climate:
-        return Climate(self.design, self.situation, state, controls)
+        return Climate(self.design, self.situation, state, controls, self.tweaks.ultraviolet)
 
     def reading_of(self, control: Control) -> Callable[[SteadyState], float]:
         return lambda state: probe_c(self.design, state, control)
@@ -96,7 +96,9 @@ def tweaked(climate: Climate, tweaks: Tweaks, effects: "Effects | None" = None) 
         change = duties[loop.control] - before
         surface_c, air_c = moved.surface_c + change * effect.surface_k, moved.air_c + change * effect.air_k
         moved = carried(moved, solver.sources(duties), surface_c, air_c)
-        controls[loop.control] = replace(controls[loop.control], duty=duties[loop.control], probe_c=loop.reading(moved))
+    for loop in solver.loops():
+        held = controls[loop.control]
+        controls[loop.control] = replace(held, duty=duties[loop.control], probe_c=loop.reading(moved))
     return solver.climate(moved, controls)
 
 

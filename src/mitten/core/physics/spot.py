@@ -93,6 +93,7 @@ class SpotMaker:
     situation: Situation
     state: SteadyState
     body: Body
+    ultraviolet: float = 1.0
 
     def hottest(self, field: SurfaceField, site: int | None = None) -> SpotClimate:
         """The hottest spot of the top of the site with that index; of the ground without one."""
@@ -167,7 +168,8 @@ class SpotMaker:
 
     def _uvi(self, back: Array) -> float:
         prepared = self.state.prepared
-        return sum(source.uvi(prepared.interior, prepared.window, back) for source in self._uv_sources)
+        falling = sum(source.uvi(prepared.interior, prepared.window, back) for source in self._uv_sources)
+        return falling * self.ultraviolet
 
     def _hide_air_c(self, site: int | None) -> float | None:
         if site is None or not is_hide(self.design.sites[site]):

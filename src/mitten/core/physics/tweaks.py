@@ -14,6 +14,7 @@ class Tweaks:
     ventilation: float = 1.0
     ground: float = 1.0
     absorptance: float = 1.0
+    ultraviolet: float = 1.0
     room_k: float = 0.0
     room_rh: float = 0.0
 

@@ -32,9 +32,20 @@ class Parameter:
 OUTPUT_SIGMA = 0.12
 """Relative standard deviation of what a heater gives beside what is printed on it; each heater's is its own."""
 
+
+def shines_through(climate: Climate) -> bool:
+    """Whether a lamp shines through the lid."""
+    return any(lamp.beam.above_mesh for lamp in climate.state.lamps)
+
+
+def has_uv(climate: Climate) -> bool:
+    """Whether anything gives ultraviolet there."""
+    return climate.basking.uvi > 0
+
+
 PARAMETERS: tuple[Parameter, ...] = (
     Parameter("beam", "beam width", "25 %", Tweaks(beam=1.25), lambda climate: bool(climate.state.lamps)),
-    Parameter("mesh", "open share of the mesh", "10 %", Tweaks(mesh=1.1), lambda climate: _shines_through(climate)),
+    Parameter("mesh", "open share of the mesh", "10 %", Tweaks(mesh=1.1), shines_through),
     Parameter("outside_film", "film outside the box", "25 %", Tweaks(outside_film=1.25)),
     Parameter("ventilation", "air exchange", "times or over 1.5", Tweaks(ventilation=1.5)),
     Parameter("ground", "conductivity of the substrate", "30 %", Tweaks(ground=1.3)),
@@ -42,14 +53,11 @@ PARAMETERS: tuple[Parameter, ...] = (
         "absorptance", "absorptance of ground and sites", "10 %", Tweaks(absorptance=1.1),
         lambda climate: bool(climate.state.lamps),
     ),
+    Parameter("ultraviolet", "output of UV lamps beside their reading", "15 %", Tweaks(ultraviolet=1.15), has_uv),
     Parameter("room", "room temperature", "1 K", Tweaks(room_k=1.0)),
     Parameter("room_rh", "room humidity", "5 points", Tweaks(room_rh=0.05)),
 )  # fmt: skip
 """Priors. Every heater's output stands beside these."""
-
-
-def _shines_through(climate: Climate) -> bool:
-    return any(lamp.beam.above_mesh for lamp in climate.state.lamps)
 
 
 def parameters_of(climate: Climate) -> Iterator[Parameter]:
@@ -69,6 +77,7 @@ def headline_figures(climate: Climate) -> dict[str, float]:
             f"sites.{name}.air_c": site.air_c,
             f"sites.{name}.irradiance_w_m2": site.irradiance_w_m2,
             f"sites.{name}.operative_c": site.operative_c,
+            f"sites.{name}.uvi": site.uvi,
         }
     air, humidity, basking = climate.air, climate.humidity, climate.basking
     figures |= {
@@ -84,6 +93,7 @@ def headline_figures(climate: Climate) -> dict[str, float]:
         "basking.surface_c": basking.surface_c,
         "basking.air_c": basking.air_c,
         "basking.operative_c": basking.operative_c,
+        "basking.uvi": basking.uvi,
         "basking.irradiance_w_m2": basking.irradiance_w_m2,
         "basking.silicon_w_m2": basking.arriving.silicon_w_m2,
         "basking.thermopile_w_m2": basking.arriving.thermopile_w_m2,
@@ -114,6 +124,6 @@ def _interval(path: str, figure: float, square: float) -> Interval:
     low, high = figure - reach, figure + reach
     if path.endswith(("duty", "rh_warm", "rh_cool", "rh_mean")):
         return max(low, 0.0), min(high, 1.0)
-    if path.endswith("w_m2"):
+    if path.endswith(("w_m2", "uvi")):
         return max(low, 0.0), high
     return low, high

@@ -48,6 +48,9 @@ def _facts(climate: Climate, spot: SpotClimate) -> list[tuple[str, str]]:
     if climate.situation.day:
         warm_up = climate.warm_up_minutes
         facts.append(("Warms up in", "never" if warm_up is None else f"{warm_up:.0f} min"))
+    cool_down = climate.cool_down_minutes
+    if climate.situation.day and cool_down is not None:
+        facts.append(("Half cooled after lights-out in", f"{cool_down:.0f} min"))
     facts.append(("Wanted patch covers", f"{patch.covers:.0%} of it"))
     if spot.uvi > 0:
         facts.append(("UV index", f"{spot.uvi:.1f}, zone {zone_of(spot.uvi)}"))

@@ -84,7 +84,7 @@ def tone(assessment: Assessment) -> str:
 
 
 def _row(verdict: TargetVerdict, interval: Interval | None) -> TargetRow:
-    scale = PERCENT if verdict.unit == "%" else 1.0
+    scale, decimals = PERCENT if verdict.unit == "%" else 1.0, 1 if verdict.unit == "UVI" else 0
     return TargetRow(
         label=verdict.label,
         when=_when(verdict),
@@ -92,7 +92,7 @@ def _row(verdict: TargetVerdict, interval: Interval | None) -> TargetRow:
         shape=SHAPES[verdict.word],
         value=f"{verdict.value + 0.0:{DECIMALS[verdict.unit]}}",
         unit=verdict.unit,
-        sure="" if interval is None else f"{interval[0] * scale:.0f}–{interval[1] * scale:.0f}",
+        sure="" if interval is None else f"{interval[0] * scale:.{decimals}f}–{interval[1] * scale:.{decimals}f}",
         wanted=f"wants {verdict.low:g}–{verdict.high:g}",
         bar=target_bar(verdict, interval and (interval[0] * scale, interval[1] * scale)),
     )
