@@ -70,19 +70,21 @@ def regulate(
     """
     duties = {loop.control: guess.get(loop.control, 1.0) for loop in loops}
     state = plant.solve(duties, start)
-    readings, effects = _readings(loops, state), np.empty(0)
+    readings, effects, solved = _readings(loops, state), np.empty(0), True
     for rounds in range(MOST_ROUNDS):
         gaps = np.array([loop.setpoint_c for loop in loops]) - readings
         if all(_at_rest(gap, duties[loop.control]) for gap, loop in zip(gaps, loops, strict=True)):
-            found = {
-                loop.control: _regulated(duties[loop.control], float(reading), loop)
-                for loop, reading in zip(loops, readings, strict=True)
-            }
-            return state, duties, found
+            if solved:
+                return state, duties, _regulated(loops, duties, readings)
+            state, solved = plant.solve(duties, state), True
+            readings = _readings(loops, state)
+            continue
         if rounds % EFFECTS_AFRESH == 0:
             effects = _effects(plant, state, loops, duties, readings)
         before, duties = duties, _stepped(duties, loops, gaps, effects)
-        state = plant.solve(duties, state)
+        # The first step is a long one and need not be solved out; what is returned always is.
+        solved = rounds > 0
+        state = plant.solve(duties, state) if solved else plant.near(state, duties)
         moved = _readings(loops, state)
         effects = _learned(effects, _moves(loops, before, duties), moved - readings)
         readings = moved
@@ -117,12 +119,16 @@ def _at_rest(gap_k: float, duty: float) -> bool:
     return abs(gap_k) < REACHED_K or (gap_k > 0 and duty >= 1.0) or (gap_k < 0 and duty <= 0.0)
 
 
-def _regulated(duty: float, probe_c: float, loop: Loop) -> Regulated:
-    gap_k = loop.setpoint_c - probe_c
-    word: ControlWord = "regulates"
-    if abs(gap_k) >= REACHED_K:
-        word = "cannot reach" if gap_k > 0 else "room alone exceeds"
-    return Regulated(duty, probe_c, loop.setpoint_c, word)
+def _regulated(loops: Sequence[Loop], duties: Mapping[str, float], readings: Array) -> dict[str, Regulated]:
+    """Every thermostat as it has come to rest."""
+    found = {}
+    for loop, reading in zip(loops, readings, strict=True):
+        gap_k = loop.setpoint_c - float(reading)
+        word: ControlWord = "regulates"
+        if abs(gap_k) >= REACHED_K:
+            word = "cannot reach" if gap_k > 0 else "room alone exceeds"
+        found[loop.control] = Regulated(duties[loop.control], float(reading), loop.setpoint_c, word)
+    return found
 
 
 def _effects(

@@ -4,6 +4,7 @@ Matrices depend on geometry and materials alone. Arrays over patches are (n,), m
 """
 
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 import numpy as np
 import numpy.typing as npt
@@ -53,6 +54,11 @@ class RadiationNetwork:
     optics: SurfaceOptics
     short_factors: LuFactors
     long_arriving: Array
+
+    @cached_property
+    def room_taken_m2(self) -> Array:
+        """Area (n,) by which each patch takes up the room's black radiation through the lid's openings."""
+        return np.asarray(self.areas_m2 * self.optics.long_own * (self.long_arriving @ self.optics.long_open))
 
     @property
     def long_loss(self) -> Array:
@@ -107,9 +113,7 @@ def emissive_power_w_m2(kelvin: Array) -> Array:
 
 def room_gain_w(network: RadiationNetwork, room_k: float) -> Array:
     """Longwave (n,) in W that the patches gain from the room through the lid's openings."""
-    optics = network.optics
-    arriving = network.long_arriving @ (optics.long_open * SIGMA_W_M2K4 * room_k**4)
-    return np.asarray(network.areas_m2 * optics.long_own * arriving)
+    return np.asarray(network.room_taken_m2 * SIGMA_W_M2K4 * room_k**4)
 
 
 def open_loss_w(network: RadiationNetwork, kelvin: Array, room_k: float) -> float:

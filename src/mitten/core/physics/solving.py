@@ -88,18 +88,31 @@ def tweaked(climate: Climate, tweaks: Tweaks, effects: "Effects | None" = None) 
     duties: Duties = {name: control.duty for name, control in climate.controls.items()}
     moved = solver.near(climate.state, duties)
     controls = dict(climate.controls)
-    for effect in (*(effects_of(climate) if effects is None else effects),) * CORRECTIONS:
-        # One control at a time, and once more: the effects are those of the climate that nothing has moved.
-        loop, before = effect.loop, duties[effect.loop.control]
-        wanted = before + (loop.setpoint_c - loop.reading(moved)) / effect.probe_k
-        duties[loop.control] = min(max(wanted, 0.0), 1.0)
-        change = duties[loop.control] - before
-        surface_c, air_c = moved.surface_c + change * effect.surface_k, moved.air_c + change * effect.air_k
-        moved = carried(moved, solver.sources(duties), surface_c, air_c)
+    for effect in effects_of(climate) if effects is None else effects:
+        # One control at a time: they are seldom coupled so closely that a second pass would show.
+        moved = _back_on(solver, effect, moved, duties)
     for loop in solver.loops():
         held = controls[loop.control]
         controls[loop.control] = replace(held, duty=duties[loop.control], probe_c=loop.reading(moved))
     return solver.climate(moved, controls)
+
+
+def _back_on(solver: _Solver, effect: "Effect", state: SteadyState, duties: Duties) -> SteadyState:
+    """The state with one probe nearly back on its setpoint; its duty is changed in place.
+
+    Corrected more than once, because the effect is that of the climate that nothing has moved.
+    """
+    name = effect.loop.control
+    for _ in range(CORRECTIONS):
+        gap_k = effect.loop.setpoint_c - effect.loop.reading(state)
+        wanted = min(max(duties[name] + gap_k / effect.probe_k, 0.0), 1.0)
+        change = wanted - duties[name]
+        if abs(gap_k) < NEARLY_K or change == 0.0:
+            break
+        duties[name] = wanted
+        surface_c, air_c = state.surface_c + change * effect.surface_k, state.air_c + change * effect.air_k
+        state = carried(state, solver.sources(duties), surface_c, air_c)
+    return state
 
 
 @dataclass(frozen=True, eq=False)
@@ -113,7 +126,8 @@ class Effect:
 
 
 Effects = Sequence[Effect]
-CORRECTIONS = 2
+CORRECTIONS = 3
+NEARLY_K = 0.05
 PROBING = 0.1
 LEAST_EFFECT_K = 1e-3
 

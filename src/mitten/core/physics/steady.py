@@ -50,7 +50,7 @@ RENEW_EVERY = 15
 its own, and again should the solution not have settled after so many more rounds."""
 
 NUDGE_ROUNDS = 3
-NUDGED_K = 0.03
+NUDGED_K = 0.1
 FAR_K = 3.0
 """A solution that begins with a longer step than this is not nearby, and the factors it brought are no good."""
 
