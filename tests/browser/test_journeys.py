@@ -198,3 +198,19 @@ def test_whiskers_come_after_the_figures_and_the_reason_is_said(page: Page, addr
     expect(page.locator(".target-bar .whisker").first).to_be_attached()
     expect(page.locator(".place-facts")).to_contain_text("Silicon meter shows")
     expect(page.locator(".place-facts")).to_contain_text("Its surface takes up")
+
+
+def test_the_plan_and_the_failures_are_drawn(page: Page, address: str) -> None:
+    page.goto(f"{address}/enclosures/6")
+    page.evaluate(MARK)
+    expect(page.locator("#drawing .patch")).to_be_attached()
+    expect(page.locator("#drawing .animal")).to_be_attached()
+    before = page.locator(".fact").filter(has_text="Gives now").inner_text()
+    page.get_by_text("Failures", exact=True).click()
+    page.get_by_role("link", name="Every thermostat stuck on").click()
+    expect(page.locator("#failures summary")).to_have_text("Every thermostat stuck on")
+    expect(page.locator(".fact").filter(has_text="Gives now")).to_contain_text("120.0 W")
+    assert "120" not in before
+    page.get_by_role("link", name="Winter night").click()
+    expect(page.locator("#failures summary")).to_have_text("Failures")
+    assert page.evaluate(SAME)

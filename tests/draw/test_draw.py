@@ -7,6 +7,7 @@ import numpy as np
 import pytest
 
 from mitten.core.catalogue import load_catalogue
+from mitten.core.design import Design
 from mitten.core.judge import assess, read_condition, solve_condition
 from mitten.demo import demo_designs
 from mitten.draw import colour_of, heat_sheet, target_bar, thumbnail
@@ -76,3 +77,26 @@ def test_a_figure_far_off_its_bar_points_the_way() -> None:
     bar = str(target_bar(verdicts["basking_surface_c"]))
     assert "<path" in bar
     assert "<circle" in str(target_bar(verdicts["night_c"]))
+
+
+@pytest.mark.parametrize("design", DESIGNS, ids=lambda design: design.name)
+def test_the_plan_lies_under_the_section_on_the_same_axis(design: Design) -> None:
+    climate = solve_condition(design, read_condition(design, "summer-day"))
+    targets = load_catalogue().species[design.animal.species].targets
+    root = ElementTree.fromstring(str(heat_sheet(climate, targets, day=True)))  # noqa: S314
+    edge = next(e for e in root.iter("rect") if e.get("class") == "plan-edge")
+    scale = scale_of(design)
+    assert float(edge.attrib["x"]) == pytest.approx(scale.x(0.0), abs=0.1)
+    assert float(edge.attrib["width"]) == pytest.approx(scale.width, abs=0.1)
+    assert float(edge.attrib["height"]) == pytest.approx(design.enclosure.depth_m * scale.per_m, abs=0.1)
+    assert float(edge.attrib["y"]) > scale.floor_y
+    assert any((e.get("class") or "").startswith("animal") for e in root.iter())
+
+
+def test_the_patch_is_outlined_where_the_band_is_reached_and_not_elsewhere() -> None:
+    design = DESIGNS[0]
+    climate = solve_condition(design, read_condition(design, "winter-day"))
+    targets = load_catalogue().species[design.animal.species].targets
+    assert 'class="patch"' in str(heat_sheet(climate, targets, day=True))
+    dark = solve_condition(design, read_condition(design, "winter-day+dead:Main lamp"))
+    assert 'class="patch"' not in str(heat_sheet(dark, targets, day=True))

@@ -12,7 +12,9 @@ Length = TypeVar("Length", float, Array)
 LEFT, RIGHT = 46.0, 14.0
 TOP = 34.0
 SHEET_WIDTH = 640.0
-SECTION_HEIGHT = 390.0
+TALLEST = 520.0
+"""Section and plan together are drawn at most this tall."""
+
 ABOVE_LID_M = 0.16
 """Space drawn above the lid when a lamp hangs there."""
 
@@ -41,10 +43,11 @@ class Scale:
         return self.length_m * self.per_m
 
 
-def scale_of(design: Design, width: float = SHEET_WIDTH, height: float = SECTION_HEIGHT, left: float = LEFT,
-             top: float = TOP, right: float = RIGHT) -> Scale:  # fmt: skip
-    """The largest scale at which the section fits; what hangs above the lid is given room."""
+def scale_of(design: Design, width: float = SHEET_WIDTH, height: float = TALLEST, left: float = LEFT,
+             top: float = TOP, right: float = RIGHT, with_plan: bool = True) -> Scale:  # fmt: skip
+    """The largest scale at which section and plan fit; what hangs above the lid is given room."""
     box = design.enclosure
     over_m = ABOVE_LID_M if any(heater.above_mesh for heater in design.heaters) else 0.0
-    per_m = min((width - left - right) / box.length_m, height / (box.height_m + over_m))
+    tall_m = box.height_m + over_m + (box.depth_m if with_plan else 0.0)
+    per_m = min((width - left - right) / box.length_m, height / tall_m)
     return Scale(per_m, left, top + (box.height_m + over_m) * per_m, box.length_m, box.height_m)

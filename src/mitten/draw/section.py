@@ -1,11 +1,8 @@
 """The section: the enclosure seen from the front, with its warmth."""
 
 from collections.abc import Iterator
-from itertools import pairwise
-from typing import cast
 
 import numpy as np
-from contourpy import FillType, LineType, contour_generator
 from markupsafe import Markup
 from scipy.interpolate import RectBivariateSpline
 
@@ -13,18 +10,15 @@ from mitten.core.design import Design, Site, Vent
 from mitten.core.physics.climate import Climate
 from mitten.core.physics.fields import ground_at_depth
 from mitten.core.physics.geometry import Array
+from mitten.draw.isotherms import bands, isotherms
 from mitten.draw.scale import Scale
 from mitten.draw.sources import sources, taken_places
-from mitten.draw.svg import element, group, line, rect, text
-from mitten.draw.wash import band_levels, colour_of
+from mitten.draw.svg import group, line, rect, text
+from mitten.draw.wash import colour_of
 
 AIR_GRID = (56, 32)
 GROUND_ROWS = 6
 LEAST_WALL = 2.5
-LABELLED_LENGTH = 60.0
-"""Isotherms shorter than this in drawing units carry no label."""
-
-CLEAR_OF_LABELS = 30.0
 
 
 def section(climate: Climate, scale: Scale, labels: bool = True) -> Markup:
@@ -55,54 +49,8 @@ def air_grid(climate: Climate) -> tuple[Array, Array, Array]:
 
 def _air(climate: Climate, scale: Scale, labels: bool) -> Markup:
     xs, zs, values = air_grid(climate)
-    isotherms = _isotherms(xs, zs, values, scale, taken_places(climate.design, scale)) if labels else ()
-    return group(*_bands(xs, zs, values, scale), *isotherms)
-
-
-def _bands(xs: Array, zs: Array, values: Array, scale: Scale) -> Iterator[Markup]:
-    """Filled 2 °C bands."""
-    generator = contour_generator(xs, zs, values, fill_type=FillType.OuterOffset)
-    levels = band_levels(float(values.min()), float(values.max()))
-    for low, high in pairwise(levels):
-        polygons, offsets = cast("tuple[list[Array], list[list[int]]]", generator.filled(low, high))
-        path = "".join(
-            _path(points[start:stop], scale) + "Z"
-            for points, starts in zip(polygons, offsets, strict=True)
-            for start, stop in pairwise(starts)
-        )
-        if path:
-            yield element("path", d=path, fill=colour_of((low + high) / 2), fill_rule="evenodd")
-
-
-def _path(points: Array, scale: Scale) -> str:
-    xs, ys = scale.x(points[:, 0]), scale.y(points[:, 1])
-    return "M" + "L".join(f"{x:.1f} {y:.1f}" for x, y in zip(xs.tolist(), ys.tolist(), strict=True))
-
-
-def _isotherms(xs: Array, zs: Array, values: Array, scale: Scale, taken: list[tuple[float, float]]) -> Iterator[Markup]:
-    """Lines between the bands, the long ones labelled once, clear of the places taken already."""
-    generator = contour_generator(xs, zs, values, line_type=LineType.Separate)
-    labelled = list(taken)
-    for level in band_levels(float(values.min()), float(values.max()))[1:-1]:
-        for points in cast("list[Array]", generator.lines(level)):
-            yield element("path", d=_path(points, scale), class_="isotherm")
-            place = _label_place(points, scale, labelled)
-            if place is not None:
-                labelled.append(place)
-                yield text(place[0], place[1] + 3.5, f"{level:g}", "isotherm-label", "middle")
-
-
-def _label_place(points: Array, scale: Scale, taken: list[tuple[float, float]]) -> tuple[float, float] | None:
-    drawn = np.column_stack([points[:, 0] * scale.per_m, points[:, 1] * scale.per_m])
-    if np.linalg.norm(np.diff(drawn, axis=0), axis=1).sum() < LABELLED_LENGTH:
-        return None
-    for share in (0.5, 0.3, 0.7, 0.15, 0.85):
-        x, z = points[int(share * (len(points) - 1))]
-        place = float(scale.x(x)), float(scale.y(z))
-        inside = scale.left + 14 < place[0] < scale.left + scale.width - 14 and 0.06 < z < scale.height_m - 0.02
-        if inside and all(np.hypot(place[0] - a, place[1] - b) > CLEAR_OF_LABELS for a, b in taken):
-            return place
-    return None
+    lines = isotherms(xs, zs, values, scale, taken_places(climate.design, scale)) if labels else ()
+    return group(*bands(xs, zs, values, scale), *lines)
 
 
 def _ground(climate: Climate, scale: Scale) -> Markup:
@@ -115,7 +63,7 @@ def _ground(climate: Climate, scale: Scale) -> Markup:
     xs = np.concatenate([[0.0], field.xs_m, [climate.design.enclosure.length_m]])
     values = np.column_stack([values[:, 0], values, values[:, -1]])
     top = line(scale.x(0), scale.y(depth_m), scale.x(scale.length_m), scale.y(depth_m), "ground-line")
-    return group(*_bands(xs, depth_m - depths[::-1], values, scale), top)
+    return group(*bands(xs, depth_m - depths[::-1], values, scale), top)
 
 
 def line_y_m(design: Design) -> float:

@@ -36,7 +36,7 @@ def slope(climate: Climate, targets: Targets, day: bool, scale: Scale, top: floa
         *_stripes(bands, scale, y),
         polyline(air_curve, "air-line"),
         polyline(surface_curve, "surface-line"),
-        *_stripe_labels(bands, scale, y, [air_curve, surface_curve]),
+        *_stripe_labels(bands, scale, y, [air_curve, surface_curve], top + height),
         class_="slope",
     )
 
@@ -92,7 +92,7 @@ def _bands(climate: Climate, targets: Targets, day: bool) -> tuple[Band, ...]:
 
 
 def _stripe_labels(
-    bands: Sequence[Band], scale: Scale, y: Callable[[float], float], curves: Sequence[Curve]
+    bands: Sequence[Band], scale: Scale, y: Callable[[float], float], curves: Sequence[Curve], bottom: float
 ) -> Iterator[Markup]:
     """Names of the stripes, each in the free place of its stripe that is farthest from both curves."""
     for name, (low, high), (start, stop), _ in bands:
@@ -102,6 +102,7 @@ def _stripe_labels(
             (x, place)
             for x in (scale.x(start) + 5, max(scale.x(stop) - 5 - wide, scale.x(start) + 5))
             for place in (y(high) + 12, y(low) - 4, y(high) - 5, y(low) + 13)
+            if place < bottom - 2
         ]
         best = max(places, key=lambda at, wide=wide: _clear_of(curves, (at[0], at[0] + wide), at[1] - 4))  # type: ignore[misc]
         yield text(*best, words, "stripe-label")

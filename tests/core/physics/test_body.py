@@ -6,6 +6,8 @@ import pytest
 from mitten.core.design import Meter
 from mitten.core.physics.body import Body, Place, minutes_between, operative_c, patch_of, radiant_c, time_constant_s
 from mitten.core.physics.constants import SIGMA_W_M2K4
+from mitten.core.physics.fields import SurfaceField
+from mitten.core.physics.geometry import Surface
 from mitten.core.physics.meters import reading_share
 from mitten.core.physics.spectrum import Spectrum
 from tests.designs import Data, climate_of, ledge_data, mat_data
@@ -53,12 +55,30 @@ def test_the_radiant_temperature_undoes_the_fourth_power() -> None:
     assert radiant_c(SIGMA_W_M2K4 * 303.15**4) == pytest.approx(30.0)
 
 
-def test_the_patch_is_the_area_within_the_band() -> None:
-    spots = np.array([[30.0, 41.0, 43.0], [44.0, 47.0, 42.0]])
-    patch = patch_of(spots, (0.1, 0.05), (40.0, 46.0), LIZARD)
-    assert patch.area_m2 == pytest.approx(4 * 0.005)
-    assert patch.covers == 1.0
-    assert patch_of(spots, (0.01, 0.01), (40.0, 46.0), LIZARD).covers < 0.1
+def even_field(celsius: float) -> SurfaceField:
+    """A level surface of 40 by 30 cm of one temperature."""
+    surface = Surface("S", "floor", 2, 1, (0.0, 0.0, 0.0), (0.4, 0.3), (8, 6))
+    return SurfaceField(surface, np.full((18, 24), celsius))
+
+
+def test_the_patch_is_the_area_within_the_band_and_covers_what_lies_on_it() -> None:
+    whole = patch_of(even_field(42.0), (0.2, 0.15), (40.0, 46.0), LIZARD)
+    assert whole.area_m2 == pytest.approx(0.12)
+    assert whole.covers == 1.0
+    none = patch_of(even_field(30.0), (0.2, 0.15), (40.0, 46.0), LIZARD)
+    assert (none.area_m2, none.covers) == (0.0, 0.0)
+
+
+def test_half_an_animal_over_the_edge_is_half_covered() -> None:
+    tortoise = Body(900.0, 0.17, 0.09, "tortoise")
+    assert patch_of(even_field(42.0), (0.0, 0.15), (40.0, 46.0), tortoise).covers == pytest.approx(0.5, abs=0.1)
+
+
+def test_outlines_have_the_size_of_the_animal() -> None:
+    assert LIZARD.half_axes_m == pytest.approx((0.075, 0.3 / 14))
+    along, across = Body(300.0, 0.9, 0.03, "snake").half_axes_m
+    assert along == across
+    assert 0.05 < along < 0.2
 
 
 @pytest.mark.parametrize("meter", ["silicon", "thermopile", "true"])

@@ -11,13 +11,21 @@ import numpy as np
 
 from mitten.core.physics.constants import SIGMA_W_M2K4, ZERO_C_K, value
 from mitten.core.physics.convection import horizontal_cylinder_w_m2k
-from mitten.core.physics.geometry import Array
+from mitten.core.physics.fields import SurfaceField
 
 ROUNDS = 60
 SETTLED_K = 1e-4
 GRAMS = 1000.0
 SLENDERNESS = {"snake": 22.0, "lizard": 7.0, "gecko": 6.0, "tortoise": 1.3}
 """Length over width of the outline; starting points to verify."""
+
+TRUNK_SHARE = {"lizard": 0.5, "gecko": 0.6, "tortoise": 1.0}
+"""Share of the length, nose to tail tip, that is not tail; starting points to verify."""
+
+LOOSE_COIL = 1.6
+"""Area of a loose coil over that of the snake in it."""
+
+SAMPLES = 15
 
 
 @dataclass(frozen=True)
@@ -40,12 +48,19 @@ class Body:
         return self.mass_g / GRAMS * value("body_heat_capacity")
 
     @property
-    def outline_m2(self) -> float:
-        """Area it covers: a snake coiled, any other stretched out without its tail's last half."""
+    def half_axes_m(self) -> tuple[float, float]:
+        """Half axes of the ellipse it covers: a snake loosely coiled, any other stretched out, without its tail."""
         width_m = self.length_m / SLENDERNESS[self.group]
         if self.group == "snake":
-            return self.length_m * width_m * 1.6  # A loose coil leaves gaps.
-        return self.length_m * (1.0 if self.group == "tortoise" else 0.6) * width_m
+            coil_m = float(np.sqrt(self.length_m * width_m * LOOSE_COIL / np.pi))
+            return coil_m, coil_m
+        return self.length_m * TRUNK_SHARE[self.group] / 2, width_m / 2
+
+    @property
+    def outline_m2(self) -> float:
+        """Area of that ellipse."""
+        along, across = self.half_axes_m
+        return float(np.pi * along * across)
 
 
 @dataclass(frozen=True)
@@ -110,18 +125,33 @@ def radiant_c(arriving_w_m2: float) -> float:
 
 @dataclass(frozen=True)
 class Patch:
-    """Area of a site within the wanted band around its middle, against the animal's outline."""
+    """Area of a surface within the wanted band, the animal's outline, and the share of the outline that lies in the
+    band when the animal lies on the warmest spot, turned the better of two ways.
+    """
 
     area_m2: float
     outline_m2: float
-
-    @property
-    def covers(self) -> float:
-        """Share of the outline that finds room in it, at most 1."""
-        return min(self.area_m2 / self.outline_m2, 1.0)
+    covers: float
 
 
-def patch_of(spots_c: Array, cell_m: tuple[float, float], wanted_c: tuple[float, float], body: Body) -> Patch:
-    """The patch of a site's field (rows, columns) that lies in a band of surface temperatures."""
-    inside = (spots_c >= wanted_c[0]) & (spots_c <= wanted_c[1])
-    return Patch(float(np.count_nonzero(inside)) * cell_m[0] * cell_m[1], body.outline_m2)
+def patch_of(field: SurfaceField, at: tuple[float, float], wanted_c: tuple[float, float], body: Body) -> Patch:
+    """The patch of a surface that lies in a band of temperatures, with the animal at ``at`` (x, y)."""
+    inside = (field.spots_c >= wanted_c[0]) & (field.spots_c <= wanted_c[1])
+    area_m2 = float(np.count_nonzero(inside)) * field.cell_m[0] * field.cell_m[1]
+    along, across = body.half_axes_m
+    covers = max(_covered(field, at, wanted_c, half_axes) for half_axes in ((along, across), (across, along)))
+    return Patch(area_m2, body.outline_m2, covers)
+
+
+def _covered(
+    field: SurfaceField, at: tuple[float, float], wanted_c: tuple[float, float], half_axes_m: tuple[float, float]
+) -> float:
+    """Share of an ellipse around a place whose spots lie in the band; what hangs over the edge lies in none."""
+    reach = (np.arange(SAMPLES) + 0.5) / SAMPLES * 2 - 1
+    u, v = np.meshgrid(reach, reach)
+    within = np.hypot(u, v) <= 1
+    xs, ys = at[0] + half_axes_m[0] * u[within], at[1] + half_axes_m[1] * v[within]
+    spots = field.spots_at(xs, ys)
+    origin, sizes = field.surface.origin, field.surface.sizes
+    on_it = (xs >= origin[0]) & (xs <= origin[0] + sizes[0]) & (ys >= origin[1]) & (ys <= origin[1] + sizes[1])
+    return float(np.mean(on_it & (spots >= wanted_c[0]) & (spots <= wanted_c[1])))

@@ -126,8 +126,7 @@ class Climate:
     @cached_property
     def patch(self) -> Patch:
         """The part of the basking surface within the wanted band, against the animal's outline."""
-        field = self.basking_field
-        return patch_of(field.spots_c, field.cell_m, self._targets.basking_surface_c, self.body)
+        return patch_of(self.basking_field, self.basking.at, self._targets.basking_surface_c, self.body)
 
     @property
     def warm_up_minutes(self) -> float | None:

@@ -64,6 +64,10 @@ class SurfaceField:
         """Spot figure in °C at a place, between cell centres by straight lines."""
         return float(interpolate(self.spots_c, self.ys_m, self.xs_m, y_m, x_m))
 
+    def spots_at(self, xs_m: Array, ys_m: Array) -> Array:
+        """Spot figures in °C (m,) at places (m,)."""
+        return interpolate(self.spots_c, self.ys_m, self.xs_m, ys_m, xs_m)
+
     def at(self, x_m: float, y_m: float) -> float:
         """Temperature in °C at a point, as a probe in the ground has it."""
         return float(interpolate(self.temperature_c, self.ys_m, self.xs_m, y_m, x_m))

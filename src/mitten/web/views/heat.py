@@ -29,6 +29,15 @@ class Tab:
 
 
 @dataclass(frozen=True)
+class Failure:
+    """One entry of the failures menu: a condition in which something has failed."""
+
+    name: str
+    label: str
+    shown: bool
+
+
+@dataclass(frozen=True)
 class RoomField:
     """One typed field: what stands in it, and what is wrong with that."""
 
@@ -51,6 +60,7 @@ class HeatView:
     shelved: Shelved
     shown: Condition
     tabs: Sequence[Tab]
+    failures: Sequence[Failure]
     drawing: Markup
     legend: Markup
     chips: Sequence[Chip]
@@ -68,6 +78,11 @@ class HeatView:
     def path(self) -> str:
         """Address of the enclosure."""
         return f"/enclosures/{self.shelved.id}"
+
+    @property
+    def failure_words(self) -> str:
+        """What has failed in the condition that is shown."""
+        return next((failure.label for failure in self.failures if failure.shown), "")
 
     @property
     def query(self) -> str:
@@ -93,6 +108,7 @@ def heat_view(
         shelved=shelved,
         shown=shown,
         tabs=[_tab(condition, shown, assessment) for condition in seasonal(design)],
+        failures=_failures(design, shown),
         drawing=heat_sheet(climate, assessment.targets, shown.day),
         legend=legend(),
         chips=chips(design, climate, part),
@@ -115,6 +131,16 @@ def _for(error: EditError | None, form: str) -> EditError | None:
 def _tab(condition: Condition, shown: Condition, assessment: Assessment) -> Tab:
     missed = len(list(assessment.missed_in(condition.name)))
     return Tab(condition.name, condition.label, condition.room_c, condition == shown, missed)
+
+
+def _failures(design: Design, shown: Condition) -> list[Failure]:
+    """Every thermostat stuck on, and each source dead, at the time of the condition that is shown."""
+    base = shown.name.partition("+")[0]
+    found = []
+    if any(control.is_thermostat for control in design.controls):
+        found.append((f"{base}+stuck-on", "Every thermostat stuck on"))
+    found += [(f"{base}+dead:{heater.name}", f"'{heater.name}' dead") for heater in design.heaters]
+    return [Failure(name, label, name == shown.name) for name, label in found]
 
 
 def _fields(values: dict[str, str], error: EditError | None) -> dict[str, RoomField]:
