@@ -214,3 +214,32 @@ def test_the_plan_and_the_failures_are_drawn(page: Page, address: str) -> None:
     page.get_by_role("link", name="Winter night").click()
     expect(page.locator("#failures summary")).to_have_text("Failures")
     assert page.evaluate(SAME)
+
+
+def test_a_lamp_is_dragged_on_the_section_and_stored_once_when_let_go(page: Page, address: str, shelf: Shelf) -> None:
+    open_quarry(page, address)
+    lamp = page.locator("#drawing .lamp").bounding_box()
+    assert lamp is not None
+    x, y = lamp["x"] + lamp["width"] / 2, lamp["y"] + lamp["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x - 30, y + 10, steps=4)
+    expect(page.get_by_label("From left", exact=True)).not_to_have_value("94")
+    assert shelf.open(1).revision == 1
+    page.mouse.up()
+    expect(page.locator("#undo")).to_be_enabled()
+    heater = shelf.open(1).design.heaters[0]
+    assert 0.80 < heater.x_m < 0.92
+    assert heater.z_m < 0.5
+    assert shelf.open(1).revision == 2
+
+
+def test_brackets_step_the_wattage_and_a_click_chooses_the_part(page: Page, address: str, shelf: Shelf) -> None:
+    page.goto(f"{address}/enclosures/6?part=Pulse")
+    page.locator("#drawing .area-heater").click()
+    expect(page.locator(".part h2")).to_have_text("Panel")
+    page.keyboard.press("[")
+    expect(page.locator("#drawing")).to_contain_text("80 W radiant panel")
+    page.keyboard.press("]")
+    expect(page.locator("#drawing")).to_contain_text("120 W radiant panel")
+    assert shelf.open(6).revision == 3

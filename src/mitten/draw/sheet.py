@@ -39,6 +39,7 @@ def heat_sheet(climate: Climate, targets: Targets, day: bool) -> Markup:
         _ruler(scale, ruler_y),
         viewBox=f"0 0 {SHEET_WIDTH:g} {height:g}",
         class_="heat-sheet",
+        data_per_cm=f"{scale.per_m / 100:.3f}",
         role="img",
         aria_label=_described(climate),
     )

@@ -65,7 +65,8 @@ def _area(design: Design, heater: Heater, kind: SourceKind, scale: Scale, labels
     shape = rect(x - half, y, 2 * half, high, "area-heater" if running else "area-heater off")
     if not labels:
         return shape
-    return group(shape, text(x, words_y, _words(heater, kind, running), "heater-label", "middle"))
+    words = text(x, words_y, _words(heater, kind, running), "heater-label", "middle")
+    return group(shape, words, data_part=heater.name)
 
 
 def _wall_mat(design: Design, heater: Heater, kind: SourceKind, scale: Scale, labels: bool, running: bool) -> Markup:
@@ -157,7 +158,7 @@ def _lamp(design: Design, heater: Heater, scale: Scale, labels: bool, running: b
         words = f"{heater.watts:g} W {kind.label}" + ("" if running else ", off")
         parts.append(_heater_label(words, x, y, half, high))
         parts.append(_clearance(design, heater, scale, x, y))
-    return group(*parts)
+    return group(*parts, data_part=heater.name if labels else None)
 
 
 def _heater_label(words: str, x: float, y: float, half: float, high: float) -> Markup:
