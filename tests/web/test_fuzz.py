@@ -6,7 +6,6 @@ from typing import Any
 
 import schemathesis
 from hypothesis import HealthCheck, Phase, settings
-from schemathesis.checks import not_a_server_error
 
 from mitten.demo import demo_designs
 from mitten.store import Shelf, open_database
@@ -27,4 +26,5 @@ schema = schemathesis.openapi.from_asgi("/openapi.json", _app())
 @schema.parametrize()
 @settings(max_examples=12, phases=[Phase.explicit, Phase.generate], suppress_health_check=list(HealthCheck))
 def test_no_request_crashes(case: schemathesis.Case[Any]) -> None:
-    case.call_and_validate(checks=[not_a_server_error], headers={"sec-fetch-site": "same-origin", "host": "127.0.0.1"})
+    answer = case.call(headers={"sec-fetch-site": "same-origin", "host": "127.0.0.1"})
+    assert answer.status_code < 500
