@@ -243,3 +243,18 @@ def test_brackets_step_the_wattage_and_a_click_chooses_the_part(page: Page, addr
     page.keyboard.press("]")
     expect(page.locator("#drawing")).to_contain_text("120 W radiant panel")
     assert shelf.open(6).revision == 3
+
+
+def test_a_missed_target_is_mended_with_one_click(page: Page, address: str, shelf: Shelf) -> None:
+    open_quarry(page, address)
+    height = page.get_by_label("Above ground", exact=True)
+    height.fill("53")
+    height.press("Tab")
+    expect(page.locator("#headline")).to_contain_text("too cold on a winter day")
+    fix = page.get_by_role("group", name="What would fix Basking surface").get_by_role("button").first
+    expect(fix).to_contain_text("Lower Main lamp")
+    fix.click()
+    expect(page.locator("#headline")).not_to_contain_text("Basking surface")
+    assert shelf.open(1).revision == 3
+    page.get_by_role("button", name="Undo").click()
+    expect(page.locator("#headline")).to_contain_text("Basking surface is")

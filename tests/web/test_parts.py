@@ -134,14 +134,14 @@ def test_parts_are_removed_and_heaters_of_a_removed_control_run_free(client: Tes
 
 def test_the_margin_comes_again_with_whiskers_and_keeps_them(client: TestClient) -> None:
     first = client.get("/enclosures/1").text
-    assert 'hx-get="/enclosures/1/margin"' in first
+    assert 'hx-get="/enclosures/1/margin' in first
     assert "likely" not in first
     margin = client.get("/enclosures/1/margin").text
     assert margin.count("likely") >= 7
     assert 'class="whisker"' in margin
     again = client.get("/enclosures/1").text
     assert "likely" in again
-    assert 'hx-get="/enclosures/1/margin"' not in again
+    assert 'hx-get="/enclosures/1/margin' not in again
 
 
 def test_the_setpoint_that_is_needed_is_said(client: TestClient) -> None:
@@ -168,3 +168,21 @@ def test_a_mat_moves_to_a_wall_and_under_a_slab(client: TestClient, shelf: Shelf
     mat = shelf.open(TUB).design.heater("Mat")
     assert (mat.place, mat.site) == ("hide-roof", "Warm hide")
     assert "site none to Warm hide" in shelf.history(TUB)[0].summary
+
+
+def test_a_fix_that_fits_no_more_is_refused_in_words(client: TestClient, shelf: Shelf) -> None:
+    answer = client.post("/enclosures/1/fix", data={"kind": "watts", "name": "Gone", "value": "50"})
+    assert answer.status_code == 422
+    assert "That change does not fit any more" in answer.text
+    assert shelf.open(1).revision == 1
+    client.post("/enclosures/1/fix", data={"kind": "room", "name": "winter-day", "value": "22"})
+    assert shelf.open(1).design.room.winter.day_c == 22.0
+
+
+def test_an_edit_that_a_later_one_of_its_page_overtook_changes_nothing(client: TestClient, shelf: Shelf) -> None:
+    path, form = f"/enclosures/{TUB}/heaters/Mat", {"kind": "heat-mat", "x_cm": "62", "place": "under-floor"}
+    for number, watts in (("2", "20"), ("1", "11")):
+        client.post(path, data={**form, "watts": watts}, headers={"mitten-edit": f"page-a {number}"})
+    assert shelf.open(TUB).design.heater("Mat").watts == 20.0
+    client.post(path, data={**form, "watts": "7"}, headers={"mitten-edit": "page-b 1"})
+    assert shelf.open(TUB).design.heater("Mat").watts == 7.0

@@ -116,6 +116,13 @@ def judge_targets(design: Design, climates: Mapping[Condition, Climate], targets
     return tuple(_verdict(judged, design, climates, targets) for judged in judged_for(design))
 
 
+def judge_in(design: Design, condition: Condition, climate: Climate, targets: Targets) -> tuple[TargetVerdict, ...]:
+    """The targets that are judged in one condition, in that condition alone."""
+    times = ("always", "day" if condition.day else "night")
+    judged = (one for one in judged_for(design) if one.when in times)
+    return tuple(_verdict(one, design, {condition: climate}, targets) for one in judged)
+
+
 def _verdict(judged: _Judged, design: Design, climates: Mapping[Condition, Climate], targets: Targets) -> TargetVerdict:
     low, high = (end * judged.scale for end in getattr(targets, judged.key))
     now = {c: climate for c, climate in climates.items() if judged.when in ("always", "day" if c.day else "night")}

@@ -3,7 +3,8 @@
 from typing import Any, Literal
 
 from mitten.core.catalogue import load_catalogue
-from mitten.core.design import Design
+from mitten.core.design import BadDesignError, Design
+from mitten.core.plan import ChangeKind, changed
 from mitten.web.edits.control import without_idle_controls
 from mitten.web.edits.defaults import height_inside_m, settled_in, warm_x_m
 from mitten.web.edits.forms import EditError, LightForm, RoomForm, data_of, named, numbers_of, read_edited
@@ -100,6 +101,18 @@ def edit_light(design: Design, name: str, form: LightForm) -> Design:
             part[key] = round(numbers[field] / 100, 4)
     part["z_m"] = round(numbers["height_cm"] / 100 + design.substrate.depth_m, 4)
     return read_edited(name, data, form, LIGHT_FIELDS)
+
+
+def apply_fix(design: Design, kind: ChangeKind, name: str, value: float) -> Design:
+    """The design with one of the offered changes.
+
+    Raises:
+        EditError: the change does not fit the design any more.
+    """
+    try:
+        return changed(design, kind, name, value)
+    except (BadDesignError, KeyError, ValueError) as error:
+        raise EditError("add", {"": f"That change does not fit any more: {error}"}, {}) from None
 
 
 def edit_room(design: Design, form: RoomForm) -> Design:

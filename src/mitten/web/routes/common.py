@@ -1,20 +1,23 @@
 """What routes share: the desk with the shelf, the pages and the latest assessments on it."""
 
 from collections import OrderedDict
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from threading import Lock
-from typing import Annotated, overload
+from typing import Annotated, TypeVar
 
 from fastapi import Depends, Path, Request
 
 from mitten.core.design import Design
 from mitten.core.judge import Assessment, assess
 from mitten.core.physics.uncertainty import intervals
+from mitten.core.plan import fixes_for
 from mitten.store import Shelf
 from mitten.web.pages import Pages
-from mitten.web.views.verdict import Sure
+from mitten.web.views.verdict import Fixes, Sure
 
 KEPT_ASSESSMENTS = 80
+Known = TypeVar("Known")
 
 
 class Assessments:
@@ -23,6 +26,7 @@ class Assessments:
     def __init__(self) -> None:
         self._kept: OrderedDict[Design, Assessment] = OrderedDict()
         self._sure: OrderedDict[Design, Sure] = OrderedDict()
+        self._fixes: OrderedDict[Design, Fixes] = OrderedDict()
         self._lock = Lock()
 
     def of(self, design: Design, before: Design | None = None) -> Assessment:
@@ -42,22 +46,54 @@ class Assessments:
                 self._kept.popitem(last=False)
         return assessment
 
-    @overload
-    def sure_of(self, design: Design) -> Sure: ...
-    @overload
-    def sure_of(self, design: Design, compute: bool) -> Sure | None: ...
     def sure_of(self, design: Design, compute: bool = True) -> Sure | None:
         """The 90 % intervals of a design's figures in every season; None if not known yet and not to be computed."""
+
+        def work() -> Sure:
+            return {condition.name: intervals(climate) for condition, climate in self.of(design).climates.items()}
+
+        return self._remembered(self._sure, design, work if compute else None)
+
+    def fixes_of(self, design: Design, compute: bool = True) -> Fixes | None:
+        """What would mend each missed target; None if not known yet and not to be computed."""
+
+        def work() -> Fixes:
+            assessment = self.of(design)
+            return {verdict.key: fixes_for(assessment, verdict) for verdict in assessment.missed}
+
+        return self._remembered(self._fixes, design, work if compute else None)
+
+    def _remembered(
+        self, kept: OrderedDict[Design, Known], design: Design, work: Callable[[], Known] | None
+    ) -> Known | None:
         with self._lock:
-            kept = self._sure.get(design)
-        if kept is not None or not compute:
-            return kept
-        sure = {condition.name: intervals(climate) for condition, climate in self.of(design).climates.items()}
-        with self._lock:
-            self._sure[design] = sure
-            while len(self._sure) > KEPT_ASSESSMENTS:
-                self._sure.popitem(last=False)
-        return sure
+            known = kept.get(design)
+        if known is None and work is not None:
+            known = work()
+            with self._lock:
+                kept[design] = known
+                while len(kept) > KEPT_ASSESSMENTS:
+                    kept.popitem(last=False)
+        return known
+
+
+class Latest:
+    """The number of the latest edit of each page, so that one that was overtaken on the way can be told."""
+
+    def __init__(self) -> None:
+        self._numbers: OrderedDict[str, int] = OrderedDict()
+
+    def overtaken(self, edit: str | None) -> bool:
+        """Whether a later edit of the same page was taken already; ``edit`` is its page and number, if it says them."""
+        page, _, number = (edit or "").partition(" ")
+        if not number.isdecimal():
+            return False
+        before = self._numbers.get(page, 0)
+        self._numbers[page] = max(int(number), before)
+        self._numbers.move_to_end(page)
+        while len(self._numbers) > KEPT_ASSESSMENTS:
+            self._numbers.popitem(last=False)
+        return int(number) < before
 
 
 @dataclass(frozen=True)
@@ -69,6 +105,8 @@ class Desk:
     assessments: Assessments = field(default_factory=Assessments)
     editing: Lock = field(default_factory=Lock)
     """Held while a design is read, changed and stored, so that of two quick edits none undoes the other."""
+
+    latest: Latest = field(default_factory=Latest)
 
 
 def desk_of(request: Request) -> Desk:

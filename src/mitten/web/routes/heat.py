@@ -2,12 +2,14 @@
 
 from collections.abc import Callable
 from typing import Annotated
+from urllib.parse import urlencode
 
 from fastapi import APIRouter, Form, Query, Request
 from fastapi.responses import HTMLResponse, Response
 
 from mitten.core.design import BadDesignError, Design, MittenError
 from mitten.core.judge import Condition, read_condition, solve_condition
+from mitten.core.plan import ChangeKind
 from mitten.draw import heat_sheet
 from mitten.store import Shelved
 from mitten.web.edits import (
@@ -18,6 +20,7 @@ from mitten.web.edits import (
     LightForm,
     RoomForm,
     add_part,
+    apply_fix,
     edit_control,
     edit_heater,
     edit_light,
@@ -46,11 +49,28 @@ def show_heat(
 
 
 @router.get(PAGE + "/margin", response_class=HTMLResponse, responses={404: {}})
-def show_margin(request: Request, enclosure_id: EnclosureId, desk: TheDesk) -> Response:
-    """The margin with its intervals, which take longer than the figures."""
+def show_margin(
+    request: Request, enclosure_id: EnclosureId, desk: TheDesk, condition: Shown = MAIN_CONDITION, part: Part = ""
+) -> Response:
+    """The margin with its intervals and fixes, which take longer than the figures."""
     design = desk.shelf.open(enclosure_id).design
-    sure = desk.assessments.sure_of(design)
-    return desk.pages.answer(request, "_margin.html", {"margin": margin(desk.assessments.of(design), sure)})
+    sure, fixes = desk.assessments.sure_of(design), desk.assessments.fixes_of(design)
+    context = {
+        "margin": margin(desk.assessments.of(design), sure, fixes),
+        "path": f"/enclosures/{enclosure_id}",
+        "query": "?" + urlencode({"condition": condition, "part": part}),
+    }
+    return desk.pages.answer(request, "_margin.html", context)
+
+
+@router.post(PAGE + "/fix", response_class=HTMLResponse, responses={404: {}, 422: {}})
+def fix(
+    request: Request, enclosure_id: EnclosureId, kind: Annotated[ChangeKind, Form()],
+    name: Annotated[str, Form(max_length=200)], value: Annotated[float, Form(allow_inf_nan=False)], desk: TheDesk,
+    condition: Shown = MAIN_CONDITION, part: Part = "",
+) -> Response:  # fmt: skip
+    """Make one of the changes that the margin offers."""
+    return _change(request, desk, enclosure_id, condition, lambda d: apply_fix(d, kind, name, value), lambda: part)
 
 
 @router.get(PAGE + "/setpoint/{name:path}", response_class=HTMLResponse, responses={404: {}})
@@ -169,6 +189,8 @@ def _change(
     """Make an edit and store it; one that changes nothing makes no revision, one refused stores nothing."""
     with desk.editing:
         shelved = desk.shelf.open(enclosure_id)
+        if desk.latest.overtaken(request.headers.get("mitten-edit")):
+            return _bench(request, desk, shelved, condition, part())
         try:
             design = edit(shelved.design)
         except EditError as error:
@@ -189,8 +211,11 @@ def _bench(
 ) -> Response:
     shown = _condition(shelved.design, condition)
     assessment = desk.assessments.of(shelved.design)
-    sure = desk.assessments.sure_of(shelved.design, compute=False)
-    view = heat_view(shelved, assessment, shown, part, error, sure)
+    kept = (
+        desk.assessments.sure_of(shelved.design, compute=False),
+        desk.assessments.fixes_of(shelved.design, compute=False),
+    )
+    view = heat_view(shelved, assessment, shown, part, error, *kept)
     template = "bench.html" if request.headers.get("hx-request") else "heat.html"
     return desk.pages.answer(request, template, {"view": view}, 422 if error else 200)
 

@@ -83,6 +83,15 @@ document.addEventListener("keydown", (event) => {
   watts.dispatchEvent(new Event("change", { bubbles: true }));
 });
 
+// Of two quick edits the first may reach the server after the second, which holds all that the first did: each edit
+// says which page it comes from and its number there, so that one that was overtaken changes nothing.
+const page = crypto.randomUUID();
+let edits = 0;
+
+document.addEventListener("htmx:configRequest", (event) => {
+  if (event.detail.verb === "post") event.detail.headers["Mitten-Edit"] = `${page} ${++edits}`;
+});
+
 // A change that could not be made must never look as if it had been.
 function say(sentence) {
   const notice = document.getElementById("notice");

@@ -14,7 +14,7 @@ from mitten.store import Shelved
 from mitten.web.edits import EditError
 from mitten.web.views.parts import Chip, Option, PartPanel, addable, chips, first_part, panel_of
 from mitten.web.views.place import PlaceView, place_view
-from mitten.web.views.verdict import Margin, Sure, margin
+from mitten.web.views.verdict import Fixes, Margin, Sure, margin
 
 
 @dataclass(frozen=True)
@@ -91,11 +91,13 @@ class HeatView:
 
 
 def heat_view(
-    shelved: Shelved, assessment: Assessment, shown: Condition, part: str, error: EditError | None, sure: Sure | None
-) -> HeatView:
+    shelved: Shelved, assessment: Assessment, shown: Condition, part: str, error: EditError | None,
+    sure: Sure | None, fixes: Fixes | None,
+) -> HeatView:  # fmt: skip
     """The page of an enclosure under one condition, with an edit that was refused beside its field.
 
-    ``part`` is the part in the inspector; ``sure`` the intervals, where they are known already.
+    ``part`` is the part in the inspector; ``sure`` are the intervals and ``fixes`` the mending changes, where they are
+    known already.
     """
     design = shelved.design
     climate = assessment.climates.get(shown) or solve_condition(design, shown)
@@ -118,7 +120,7 @@ def heat_view(
         regulates=part in climate.controls,
         place=place_view(climate),
         room=_room(design, _for(error, "room")),
-        margin=margin(assessment, sure),
+        margin=margin(assessment, sure, fixes),
         table=_table(climate),
         to_fix=len(assessment.missed) + len(assessment.stops),
     )

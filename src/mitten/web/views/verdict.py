@@ -9,9 +9,13 @@ from mitten.core.design import Design
 from mitten.core.judge import DECIMALS, Assessment, Finding, TargetVerdict
 from mitten.core.judge.targets import NOT_JUDGED, PERCENT
 from mitten.core.physics.uncertainty import Interval
+from mitten.core.plan import Fix
 from mitten.draw import target_bar
 
 SHAPES = {"meets": "●", "near": "▲", "misses": "◆", "unknown": "○"}
+Fixes = Mapping[str, Sequence[Fix]]
+"""Fixes by the key of the target that they mend."""
+
 Sure = Mapping[str, Mapping[str, Interval]]
 """Intervals by condition and path."""
 
@@ -29,6 +33,7 @@ class TargetRow:
     sure: str
     wanted: str
     bar: Markup
+    fixes: Sequence[Fix]
 
 
 @dataclass(frozen=True)
@@ -53,8 +58,8 @@ class Margin:
         return "How sure each figure is, is being worked out."
 
 
-def margin(assessment: Assessment, sure: Sure | None = None) -> Margin:
-    """The margin of an assessment, with whiskers where the intervals are known."""
+def margin(assessment: Assessment, sure: Sure | None = None, fixes: Fixes | None = None) -> Margin:
+    """The margin of an assessment, with whiskers and fixes where they are known."""
     animal = f"{assessment.species.label}, {assessment.design.animal.stage}"
     missed = len(assessment.missed)
     judged = len(assessment.verdicts)
@@ -64,7 +69,11 @@ def margin(assessment: Assessment, sure: Sure | None = None) -> Margin:
         animal=animal,
         count=f"{judged} targets judged, {missed} missed" if missed else f"{judged} targets judged, none missed",
         rows=[
-            _row(verdict, (sure or {}).get(verdict.condition.name, {}).get(verdict.path))
+            _row(
+                verdict,
+                (sure or {}).get(verdict.condition.name, {}).get(verdict.path),
+                (fixes or {}).get(verdict.key, ()),
+            )
             for verdict in assessment.verdicts
         ],
         findings=assessment.findings,
@@ -83,7 +92,7 @@ def tone(assessment: Assessment) -> str:
     return "near" if any(verdict.word == "near" for verdict in assessment.verdicts) else "meets"
 
 
-def _row(verdict: TargetVerdict, interval: Interval | None) -> TargetRow:
+def _row(verdict: TargetVerdict, interval: Interval | None, fixes: Sequence[Fix]) -> TargetRow:
     scale, decimals = PERCENT if verdict.unit == "%" else 1.0, 1 if verdict.unit == "UVI" else 0
     return TargetRow(
         label=verdict.label,
@@ -95,6 +104,7 @@ def _row(verdict: TargetVerdict, interval: Interval | None) -> TargetRow:
         sure="" if interval is None else f"{interval[0] * scale:.{decimals}f}–{interval[1] * scale:.{decimals}f}",
         wanted=f"wants {verdict.low:g}–{verdict.high:g}",
         bar=target_bar(verdict, interval and (interval[0] * scale, interval[1] * scale)),
+        fixes=fixes,
     )
 
 

@@ -1,0 +1,55 @@
+"""Up to three single changes that mend a missed target, each computed, none that spoils another target."""
+
+from dataclasses import dataclass
+
+from mitten.core.design import Design
+from mitten.core.judge import Assessment, TargetVerdict, assess, read_condition, solve_condition
+from mitten.core.judge.targets import judge_in
+from mitten.core.physics.control import NotRegulatedError
+from mitten.core.physics.steady import NotSettledError
+from mitten.core.plan.changes import Change, ChangeKind, candidates
+
+MOST = 3
+
+
+@dataclass(frozen=True)
+class Fix:
+    """A change, and what the missed figure becomes in its worst condition."""
+
+    change: Change
+    value: float
+
+
+def fixes_for(assessment: Assessment, verdict: TargetVerdict, most: int = MOST) -> tuple[Fix, ...]:
+    """The least changes that bring a target into its range in the condition in which it is missed.
+
+    One of each kind, the least effort first. Every one is judged in all conditions before it is offered: it leaves
+    fewer targets missed than before, and makes no new danger.
+    """
+    found: dict[ChangeKind, Fix] = {}
+    for change, design in sorted(candidates(assessment.design, verdict.condition), key=lambda item: item[0].effort):
+        if change.kind in found or len(found) == most:
+            continue
+        value = _mended(assessment, verdict, design)
+        if value is not None and _spoils_nothing(assessment, design):
+            found[change.kind] = Fix(change, value)
+    return tuple(found.values())
+
+
+def _mended(assessment: Assessment, verdict: TargetVerdict, design: Design) -> float | None:
+    """The missed figure of a changed design in the same condition; None if it is still not right."""
+    condition = read_condition(design, verdict.condition.name)
+    try:
+        climate = solve_condition(design, condition, assessment.climates[verdict.condition])
+    except (NotSettledError, NotRegulatedError):
+        return None
+    after = next(a for a in judge_in(design, condition, climate, assessment.targets) if a.key == verdict.key)
+    return after.value if after.word == "meets" else None
+
+
+def _spoils_nothing(before: Assessment, design: Design) -> bool:
+    try:
+        after = assess(design, before)
+    except (NotSettledError, NotRegulatedError):
+        return False
+    return len(after.missed) < len(before.missed) and len(after.stops) <= len(before.stops)

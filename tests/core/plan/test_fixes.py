@@ -1,0 +1,77 @@
+"""Fixes: each mends what it says by what it says, and nothing else is spoiled."""
+
+import pytest
+
+from mitten.core.design import BadDesignError, Design
+from mitten.core.judge import Assessment, TargetVerdict, assess
+from mitten.core.plan import changed, fixes_for
+from mitten.demo import demo_designs
+from tests.designs import box_data, ledge_data, mat_data, read
+
+QUARRY, CANYON = demo_designs()[:2]
+
+
+def missed(design: Design, key: str) -> tuple[Assessment, TargetVerdict]:
+    assessment = assess(design)
+    return assessment, next(verdict for verdict in assessment.missed if verdict.key == key)
+
+
+def too_weak() -> Design:
+    """The quarry with its lamp hung too high."""
+    return changed(QUARRY, "height", "Main lamp", 0.59)
+
+
+def test_a_fix_does_what_it_says() -> None:
+    assessment, verdict = missed(too_weak(), "basking_surface_c")
+    fixes = fixes_for(assessment, verdict)
+    assert 1 <= len(fixes) <= 3
+    for fix in fixes:
+        design = changed(assessment.design, fix.change.kind, fix.change.name, fix.change.value)
+        after = next(v for v in assess(design).verdicts if v.key == verdict.key)
+        assert after.by_condition[verdict.condition.name] == pytest.approx(fix.value, abs=0.1)
+        assert verdict.low - 0.05 <= fix.value <= verdict.high + 0.05
+
+
+def test_fixes_are_of_different_kinds_and_the_least_comes_first() -> None:
+    fixes = fixes_for(*missed(too_weak(), "basking_surface_c"))
+    kinds = [fix.change.kind for fix in fixes]
+    assert len(set(kinds)) == len(kinds)
+    assert [fix.change.effort for fix in fixes] == sorted(fix.change.effort for fix in fixes)
+    assert fixes[0].change.words.startswith("Lower Main lamp")
+
+
+def test_a_cold_night_without_a_heater_needs_a_warmer_room() -> None:
+    fixes = fixes_for(*missed(CANYON, "night_c"))
+    assert [fix.change.kind for fix in fixes] == ["room"]
+    assert fixes[0].change.words == "Warm the room 3 K on a winter night"
+
+
+def test_a_thermostat_is_set_anew() -> None:
+    data = mat_data(10.0, {"reads": "heater"}, 30.0)
+    data["animal"]["targets"] = {"basking_surface_c": [27.0, 29.0]}
+    fixes = fixes_for(*missed(read(data), "basking_surface_c"))
+    assert "setpoint" in {fix.change.kind for fix in fixes}
+
+
+def test_no_fix_goes_beyond_the_fixtures_rating() -> None:
+    data = ledge_data(watts=60.0, z_m=0.58, fixture={"kind": "guarded-socket", "max_watts": 60.0})
+    fixes = fixes_for(*missed(read(data), "basking_surface_c"))
+    assert all(fix.change.value <= 60.0 for fix in fixes if fix.change.kind == "watts")
+
+
+def test_no_fix_makes_a_new_danger() -> None:
+    """A lamp that would burn in summer is not offered for the winter."""
+    data = ledge_data(watts=42.0, z_m=0.5)
+    data["room"] = {"winter": {"day_c": 10.0, "night_c": 10.0}, "summer": {"day_c": 31.0, "night_c": 25.0}}
+    assessment, verdict = missed(read(data), "basking_surface_c")
+    for fix in fixes_for(assessment, verdict):
+        after = assess(changed(assessment.design, fix.change.kind, fix.change.name, fix.change.value))
+        assert len(after.stops) <= len(assessment.stops)
+        assert len(after.missed) < len(assessment.missed)
+
+
+def test_a_change_that_does_not_fit_is_refused() -> None:
+    with pytest.raises(BadDesignError):
+        changed(QUARRY, "height", "Main lamp", 2.0)
+    with pytest.raises(KeyError):
+        changed(read(box_data()), "watts", "Nobody", 50.0)
