@@ -48,7 +48,7 @@ def expected_statuses() -> set[int]:
 @pytest.fixture(autouse=True)
 def _no_complaints(page: Page, expected_statuses: set[int]) -> Iterator[None]:
     complaints: list[str] = []
-    statuses: list[int] = []
+    refused: list[tuple[int, str]] = []
     page.on("pageerror", lambda error: complaints.append(f"page error: {error}"))
 
     def on_console(message: Any) -> None:
@@ -60,7 +60,7 @@ def _no_complaints(page: Page, expected_statuses: set[int]) -> Iterator[None]:
 
     def on_response(response: Response) -> None:
         if response.status >= 400:
-            statuses.append(response.status)
+            refused.append((response.status, response.url))
 
     page.on("console", on_console)
     page.on("response", on_response)
@@ -70,4 +70,5 @@ def _no_complaints(page: Page, expected_statuses: set[int]) -> Iterator[None]:
     )
     yield
     assert complaints == []
-    assert set(statuses) <= expected_statuses
+    said = page.locator(".fault").all_inner_texts() if refused else []
+    assert [(status, url, said) for status, url in refused if status not in expected_statuses] == []

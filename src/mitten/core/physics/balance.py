@@ -8,7 +8,6 @@ from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
-from scipy.linalg import lu_factor, lu_solve
 
 from mitten.core.design import USUAL_ROOM_RH
 from mitten.core.physics.air import mixing_flows, plume_flows, transport_matrix
@@ -17,9 +16,10 @@ from mitten.core.physics.contact import ContactLoad, contact_load
 from mitten.core.physics.convection import film_w_m2k
 from mitten.core.physics.geometry import SUBDIVISION, Array
 from mitten.core.physics.heat import Sources
+from mitten.core.physics.linear import LuFactors, factored, solved
 from mitten.core.physics.moisture import Moisture, moisture_at, pressure_pa, room_ratio
 from mitten.core.physics.prepared import Prepared
-from mitten.core.physics.radiation import Absorbed, LuFactors, absorb, emissive_power_w_m2, open_loss_w, room_gain_w
+from mitten.core.physics.radiation import Absorbed, absorb, emissive_power_w_m2, open_loss_w, room_gain_w
 from mitten.core.physics.sources import Deposit, deposit
 from mitten.core.physics.ventilation import AirExchange, air_exchange
 
@@ -247,22 +247,22 @@ class Factors:
         film, shares = coefficients.film_w_k, prepared.zone_shares
         air_matrix = coefficients.transport_w_k.copy()
         air_matrix[np.diag_indices(len(air_matrix))] += film @ shares
-        air = lu_factor(air_matrix, check_finite=False)
+        air = factored(air_matrix)
         by_zone = shares.T * film
-        answered = lu_solve(air, by_zone, check_finite=False)
+        answered = solved(air, by_zone)
         matrix = prepared.long_loss * (4 * SIGMA_W_M2K4 * surface_k**3)
         matrix += prepared.conduction
         matrix -= film[:, None] * (shares @ answered)
         matrix[np.diag_indices(len(film))] += film + coefficients.moisture.latent_w_k
-        return cls(prepared, film, lu_factor(matrix, overwrite_a=True, check_finite=False), air)
+        return cls(prepared, film, factored(matrix), air)
 
     def solve(self, surface_gap: Array, air_gap: Array) -> tuple[Array, Array]:
         """Moves of surfaces (n,) and air (m,) that close the gaps."""
         shares = self.prepared.zone_shares
-        air_alone = lu_solve(self.air, air_gap, check_finite=False)
-        surface = lu_solve(self.surfaces, surface_gap + self.film_w_k * (shares @ air_alone), check_finite=False)
+        air_alone = solved(self.air, air_gap)
+        surface = solved(self.surfaces, surface_gap + self.film_w_k * (shares @ air_alone))
         warmed = shares.T @ (self.film_w_k * surface)
-        return surface, lu_solve(self.air, air_gap + warmed, check_finite=False)
+        return surface, solved(self.air, air_gap + warmed)
 
 
 def energy_of(

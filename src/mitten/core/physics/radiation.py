@@ -7,14 +7,10 @@ from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
-import numpy.typing as npt
-from scipy.linalg import lu_factor, lu_solve
 
 from mitten.core.physics.constants import SIGMA_W_M2K4
 from mitten.core.physics.geometry import Array
-
-LuFactors = tuple[Array, npt.NDArray[np.int32]]
-"""LU factors as SciPy gives them: the matrix of both, and the pivots."""
+from mitten.core.physics.linear import LuFactors, factored, solved
 
 
 @dataclass(frozen=True)
@@ -83,7 +79,7 @@ def with_optics(network: RadiationNetwork, optics: SurfaceOptics) -> RadiationNe
 
 
 def _short_factors(view: Array, optics: SurfaceOptics) -> LuFactors:
-    return lu_factor(np.eye(len(view)) - view * optics.short_reflected[None, :], overwrite_a=True, check_finite=False)
+    return factored(np.eye(len(view)) - view * optics.short_reflected[None, :])
 
 
 @dataclass(frozen=True)
@@ -99,7 +95,7 @@ class Absorbed:
 def absorb(network: RadiationNetwork, short_direct: Array, long_direct: Array) -> Absorbed:
     """Distribute the lamps' direct irradiance (n,), W/m2, of both bands with all reflections."""
     optics, areas = network.optics, network.areas_m2
-    short = lu_solve(network.short_factors, short_direct, check_finite=False)
+    short = solved(network.short_factors, short_direct)
     long = long_direct + network.long_arriving @ (optics.long_reflected * long_direct)
     absorbed = areas * (optics.short_absorbed * short + optics.long_own * long)
     lost = float(areas @ (optics.short_transmitted * short + optics.long_open * long))
