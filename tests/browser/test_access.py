@@ -10,6 +10,9 @@ VIEWS = [
     "/enclosures/3?condition=summer-day",
     "/enclosures/4?part=Thermostat",
     "/enclosures/6",
+    "/enclosures/1?sheet=animal",
+    "/enclosures/1?sheet=box",
+    "/enclosures/1/variants",
     "/enclosures/1/history",
     "/enclosures/99",
 ]
@@ -28,7 +31,7 @@ def test_axe_finds_nothing_serious(page: Page, address: str, view: str, expected
 
 def test_at_1280_by_800_the_essentials_need_no_scrolling(page: Page, address: str) -> None:
     page.goto(f"{address}/enclosures/1")
-    for essential in ("#drawing svg", ".part", "#headline", ".target:nth-of-type(4)"):
+    for essential in ("#drawing svg", "#part-form", "#headline", ".target:nth-of-type(4)"):
         box = page.locator(essential).first.bounding_box()
         assert box is not None
         assert box["y"] + box["height"] <= 800
@@ -38,7 +41,7 @@ def test_at_1280_by_800_the_essentials_need_no_scrolling(page: Page, address: st
 @pytest.mark.parametrize("width", [390, 1024, 1280, 1920])
 def test_no_view_scrolls_sideways(page: Page, address: str, width: int) -> None:
     page.set_viewport_size({"width": width, "height": 800})
-    for view in ("/", "/enclosures/1", "/enclosures/1/history"):
+    for view in VIEWS:
         page.goto(address + view)
         assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth"), view
 

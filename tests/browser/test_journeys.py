@@ -40,7 +40,7 @@ def test_raise_the_lamp_see_the_verdict_change_reload_and_undo_through_history(
     expect(page.locator("#headline")).to_contain_text("too cold on a winter day")
 
     page.get_by_role("link", name="History").click()
-    expect(page.get_by_text("Main lamp: height 44 to 53 cm")).to_be_visible()
+    expect(page.get_by_text("Main lamp: above ground 44 to 53 cm")).to_be_visible()
     page.get_by_role("button", name="Go back to this").click()
     expect(page.locator("#headline")).to_contain_text("Every target that is judged is met")
     expect(page.get_by_label("Above ground", exact=True)).to_have_value("44")
@@ -65,12 +65,12 @@ def test_a_150_w_lamp_in_a_100_w_fixture_is_refused_with_the_reason(
 
 def test_the_drawing_follows_a_slider_and_is_stored_on_release(page: Page, address: str, shelf: Shelf) -> None:
     open_quarry(page, address)
-    slider = page.locator("#p-x_cm-slide")
+    slider = page.locator("#p-x_m-slide")
     lamp = page.locator("#drawing .lamp")
     before = lamp.get_attribute("d")
     # A pointer on its way: input events without the change that releasing sends.
     slider.evaluate("e => { e.value = 70; e.dispatchEvent(new Event('input', {bubbles: true})) }")
-    expect(page.locator("#p-x_cm")).to_have_value("70")
+    expect(page.locator("#p-x_m")).to_have_value("70")
     expect(lamp).not_to_have_attribute("d", before or "")
     assert shelf.open(1).revision == 1
     slider.evaluate("e => e.dispatchEvent(new Event('change', {bubbles: true}))")
@@ -87,7 +87,7 @@ def test_conditions_change_in_place_and_keep_their_address(page: Page, address: 
     expect(page.locator("#drawing")).to_contain_text("night air 18–25")
     expect(page).to_have_url(re.compile("condition=winter-night"))
     assert page.evaluate(SAME)
-    page.get_by_label("Room on a winter night").fill("19")
+    page.get_by_label("Winter night").fill("19")
     page.keyboard.press("Enter")
     expect(page.locator("#headline")).to_contain_text("Every target that is judged is met")
     expect(page.get_by_role("link", name="Winter night")).to_have_attribute("aria-current", "true")
@@ -174,14 +174,14 @@ def test_a_mat_under_deep_shavings_is_made_safe_by_moving_its_probe(page: Page, 
 def test_a_source_is_added_put_on_a_thermostat_and_removed(page: Page, address: str, shelf: Shelf) -> None:
     page.goto(f"{address}/enclosures/2?condition=winter-night")
     expect(page.locator("#headline")).to_contain_text("Night air is 3.0 K too cold")
-    page.get_by_label("Add a source or light").select_option("ceramic-emitter")
-    page.get_by_role("button", name="Add").click()
-    expect(page.locator(".part h2")).to_have_text("Ceramic emitter")
+    page.get_by_label("Add a part").select_option("ceramic-emitter")
+    page.locator("#add").click()
+    expect(page.locator("#part-form h2")).to_have_text("Ceramic emitter")
     expect(page.get_by_text("'Ceramic emitter' has no thermostat")).to_be_visible()
     page.get_by_label("Runs").select_option("night")
-    page.get_by_label("Regulated").select_option(label="by a new thermostat")
+    page.get_by_label("Regulated").select_option(label="by a new pulse thermostat")
     expect(page.get_by_text("'Ceramic emitter' has no thermostat")).to_have_count(0)
-    page.get_by_role("link", name="Thermostat").click()
+    page.get_by_role("link", name="Pulse thermostat").click()
     page.get_by_label("By night").fill("21")
     page.keyboard.press("Tab")
     expect(page.locator("#headline")).not_to_contain_text("Night air")
@@ -237,7 +237,7 @@ def test_a_lamp_is_dragged_on_the_section_and_stored_once_when_let_go(page: Page
 def test_brackets_step_the_wattage_and_a_click_chooses_the_part(page: Page, address: str, shelf: Shelf) -> None:
     page.goto(f"{address}/enclosures/6?part=Pulse")
     page.locator("#drawing .area-heater").click()
-    expect(page.locator(".part h2")).to_have_text("Panel")
+    expect(page.locator("#part-form h2")).to_have_text("Panel")
     page.keyboard.press("[")
     expect(page.locator("#drawing")).to_contain_text("80 W radiant panel")
     page.keyboard.press("]")

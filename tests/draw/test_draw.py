@@ -46,11 +46,11 @@ def test_every_demo_drawing_is_well_formed_and_says_what_it_shows(design: object
     wanted = read_condition(known, condition)
     climate = solve_condition(known, wanted)
     targets = load_catalogue().species[known.animal.species].targets
-    for drawing in (heat_sheet(climate, targets, wanted.day), thumbnail(climate)):
+    for drawing in (heat_sheet(climate, targets), thumbnail(climate)):
         root = ElementTree.fromstring(str(drawing))  # noqa: S314
         assert root.tag == "svg"
         assert known.name in root.attrib["aria-label"]
-    assert f"{known.heaters[0].watts:g} W" in str(heat_sheet(climate, targets, wanted.day))
+    assert f"{known.heaters[0].watts:g} W" in str(heat_sheet(climate, targets))
 
 
 def test_the_section_is_to_scale_both_ways() -> None:
@@ -83,7 +83,7 @@ def test_a_figure_far_off_its_bar_points_the_way() -> None:
 def test_the_plan_lies_under_the_section_on_the_same_axis(design: Design) -> None:
     climate = solve_condition(design, read_condition(design, "summer-day"))
     targets = load_catalogue().species[design.animal.species].targets
-    root = ElementTree.fromstring(str(heat_sheet(climate, targets, day=True)))  # noqa: S314
+    root = ElementTree.fromstring(str(heat_sheet(climate, targets)))  # noqa: S314
     edge = next(e for e in root.iter("rect") if e.get("class") == "plan-edge")
     scale = scale_of(design)
     assert float(edge.attrib["x"]) == pytest.approx(scale.x(0.0), abs=0.1)
@@ -97,6 +97,6 @@ def test_the_patch_is_outlined_where_the_band_is_reached_and_not_elsewhere() -> 
     design = DESIGNS[0]
     climate = solve_condition(design, read_condition(design, "winter-day"))
     targets = load_catalogue().species[design.animal.species].targets
-    assert 'class="patch"' in str(heat_sheet(climate, targets, day=True))
+    assert 'class="patch"' in str(heat_sheet(climate, targets))
     dark = solve_condition(design, read_condition(design, "winter-day+dead:Main lamp"))
-    assert 'class="patch"' not in str(heat_sheet(dark, targets, day=True))
+    assert 'class="patch"' not in str(heat_sheet(dark, targets))

@@ -9,6 +9,7 @@ from contourpy import FillType, LineType, contour_generator
 from markupsafe import Markup
 
 from mitten.core.physics.geometry import Array
+from mitten.draw.marks import Marks
 from mitten.draw.scale import Scale
 from mitten.draw.svg import element, text
 from mitten.draw.wash import band_levels, colour_of
@@ -19,14 +20,24 @@ LABELLED_LENGTH = 60.0
 CLEAR_OF_LABELS = 30.0
 
 
-def bands(xs: Array, zs: Array, values: Array, scale: Scale) -> Iterator[Markup]:
-    """Filled 2 °C bands."""
+def bands(xs: Array, zs: Array, values: Array, scale: Scale, marks: Marks) -> Iterator[Markup]:
+    """Filled bands of 2 °C, or 4 °F."""
     generator = contour_generator(xs, zs, values, fill_type=FillType.OuterOffset)
-    levels = band_levels(float(values.min()), float(values.max()))
+    levels = band_levels(float(values.min()), float(values.max()), marks.units)
     for low, high in pairwise(levels):
         path = path_of(generator.filled(low, high), scale)
         if path:
             yield element("path", d=path, fill=colour_of((low + high) / 2), fill_rule="evenodd")
+
+
+def hatched(xs: Array, zs: Array, values: Array, above_c: float, scale: Scale) -> Iterator[Markup]:
+    """Hatching over all that is hotter than a danger temperature."""
+    highest_c = float(values.max())
+    if highest_c > above_c:
+        generator = contour_generator(xs, zs, values, fill_type=FillType.OuterOffset)
+        path = path_of(generator.filled(above_c, highest_c + 1.0), scale)
+        if path:
+            yield element("path", d=path, fill="url(#hatch)", class_="hatched", fill_rule="evenodd")
 
 
 def path_of(filled: object, scale: Scale) -> str:
@@ -44,17 +55,19 @@ def _path(points: Array, scale: Scale) -> str:
     return "M" + "L".join(f"{x:.1f} {y:.1f}" for x, y in zip(xs.tolist(), ys.tolist(), strict=True))
 
 
-def isotherms(xs: Array, zs: Array, values: Array, scale: Scale, taken: list[tuple[float, float]]) -> Iterator[Markup]:
+def isotherms(
+    xs: Array, zs: Array, values: Array, scale: Scale, marks: Marks, taken: list[tuple[float, float]]
+) -> Iterator[Markup]:
     """Lines between the bands, the long ones labelled once, clear of the places taken already."""
     generator = contour_generator(xs, zs, values, line_type=LineType.Separate)
     labelled = list(taken)
-    for level in band_levels(float(values.min()), float(values.max()))[1:-1]:
+    for level in band_levels(float(values.min()), float(values.max()), marks.units)[1:-1]:
         for points in cast("list[Array]", generator.lines(level)):
             yield element("path", d=_path(points, scale), class_="isotherm")
             place = _label_place(points, scale, labelled)
             if place is not None:
                 labelled.append(place)
-                yield text(place[0], place[1] + 3.5, f"{level:g}", "isotherm-label", "middle")
+                yield text(place[0], place[1] + 3.5, marks.units.degrees(level, 0), "isotherm-label", "middle")
 
 
 def _label_place(points: Array, scale: Scale, taken: list[tuple[float, float]]) -> tuple[float, float] | None:

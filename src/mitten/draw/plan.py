@@ -8,16 +8,18 @@ from contourpy import FillType, contour_generator
 from markupsafe import Markup
 
 from mitten.core.catalogue import SourceKind, Targets, load_catalogue
-from mitten.core.design import Design, Heater, Site
-from mitten.core.physics.body import Body
+from mitten.core.design import Design, Heater, Light, Site, UvbLamp
 from mitten.core.physics.climate import Climate
 from mitten.core.physics.fields import SurfaceField
 from mitten.core.physics.geometry import Array
-from mitten.draw.isotherms import bands, isotherms, path_of
+from mitten.draw.animal import animal_outline
+from mitten.draw.isotherms import bands, hatched, isotherms, path_of
+from mitten.draw.marks import Marks, view
 from mitten.draw.scale import Scale
-from mitten.draw.svg import element, group, line, rect, text
+from mitten.draw.svg import element, line, rect, text
 
 LAMP_RADIUS_M = 0.05
+EVENLY_WARM_K = 0.2
 
 
 def plan_scale(design: Design, scale: Scale, top: float) -> Scale:
@@ -26,22 +28,24 @@ def plan_scale(design: Design, scale: Scale, top: float) -> Scale:
     return replace(scale, floor_y=top + depth_m * scale.per_m, height_m=depth_m)
 
 
-def plan(climate: Climate, targets: Targets, scale: Scale) -> Markup:
+def plan(climate: Climate, targets: Targets, scale: Scale, marks: Marks) -> Markup:
     """Ground, sites, patch, animal, sources and probes; ``scale`` is the plan's own."""
     design, box = climate.design, climate.design.enclosure
     x0, y0 = scale.x(0.0), scale.y(box.depth_m)
     ground = _to_the_edges(climate.floor)
     lowest_first = sorted(design.sites, key=lambda site: site.top_m(design.substrate.depth_m))
-    return group(
-        *bands(*ground, scale),
-        *isotherms(*ground, scale, _taken(design, scale)),
-        *(_site(climate, site, scale) for site in lowest_first),
+    return view(
+        "plan",
+        scale,
+        *bands(*ground, scale, marks),
+        *isotherms(*ground, scale, marks, _taken(design, scale)),
+        *hatched(*ground, targets.danger_contact_c, scale),
+        *(_site(climate, site, targets, scale, marks) for site in lowest_first),
         *_patch(climate, targets, scale),
-        *_sources(design, scale),
-        _animal(climate.body, climate.basking.at, scale),
+        _animal(climate, scale),
+        *_sources(design, scale, marks),
         rect(x0, y0, box.length_m * scale.per_m, box.depth_m * scale.per_m, "plan-edge"),
         text(x0 + 6, scale.y(0.0) - 6, "front", "plan-words"),
-        class_="plan",
     )
 
 
@@ -58,15 +62,18 @@ def _taken(design: Design, scale: Scale) -> list[tuple[float, float]]:
     return [(scale.x(site.x_m), scale.y(site.y_m)) for site in design.sites]
 
 
-def _site(climate: Climate, site: Site, scale: Scale) -> Markup:
-    field = climate.site_fields[site.name]
+def _site(climate: Climate, site: Site, targets: Targets, scale: Scale, marks: Marks) -> Markup:
+    field = _to_the_edges(climate.site_fields[site.name])
     width, depth = site.length_m * scale.per_m, site.depth_m * scale.per_m
     x, y = scale.x(site.x_m - site.length_m / 2), scale.y(site.y_m + site.depth_m / 2)
-    return group(
+    at = (site.x_m, site.y_m, site.underside_m(climate.design.substrate.depth_m))
+    return marks.part(
+        f"sites:{site.name}", at, f"{site.name}, from above", (x, y, width, depth),
         rect(x, y, width, depth, "plan-ground"),
-        *bands(*_to_the_edges(field), scale),
+        *bands(*field, scale, marks),
+        *hatched(*field, targets.danger_contact_c, scale),
         rect(x, y, width, depth, "plan-site"),
-    )
+    )  # fmt: skip
 
 
 def _patch(climate: Climate, targets: Targets, scale: Scale) -> Iterator[Markup]:
@@ -77,37 +84,49 @@ def _patch(climate: Climate, targets: Targets, scale: Scale) -> Iterator[Markup]
         yield element("path", d=drawn, class_="patch", fill_rule="evenodd")
 
 
-def _sources(design: Design, scale: Scale) -> Iterator[Markup]:
+def _sources(design: Design, scale: Scale, marks: Marks) -> Iterator[Markup]:
     kinds = load_catalogue().sources
     for heater in design.heaters:
-        yield from _heater(heater, kinds[heater.kind], scale)
+        yield from _heater(heater, kinds[heater.kind], scale, marks)
     for tube in design.uvb:
-        half = (tube.length_m or 0.06) / 2
-        yield line(
-            scale.x(tube.x_m - half), scale.y(tube.y_m), scale.x(tube.x_m + half), scale.y(tube.y_m), "plan-tube"
-        )
+        yield _tube(f"uvb:{tube.name}", tube, (tube.length_m or 0.06) / 2, scale, marks)
+    for light in design.lights:
+        yield _tube(f"lights:{light.name}", light, 0.03, scale, marks)
     for control in design.controls:
-        if control.probe is not None:
-            yield element("circle", cx=scale.x(control.probe.x_m), cy=scale.y(control.probe.y_m), r=3.5, class_="probe")
+        probe = control.probe
+        if probe is not None:
+            x, y = scale.x(probe.x_m), scale.y(probe.y_m)
+            dot = element("circle", cx=x, cy=y, r=3.5, class_="probe")
+            at, words = (probe.x_m, probe.y_m, probe.z_m), f"Probe of {control.name}, from above"
+            yield marks.part(f"controls:{control.name}", at, words, (x - 4, y - 4, 8.0, 8.0), dot)
 
 
-def _heater(heater: Heater, kind: SourceKind, scale: Scale) -> Iterator[Markup]:
+def _tube(ref: str, tube: UvbLamp | Light, half_m: float, scale: Scale, marks: Marks) -> Markup:
+    x, y, half = scale.x(tube.x_m), scale.y(tube.y_m), half_m * scale.per_m
+    shape = line(x - half, y, x + half, y, "plan-tube")
+    at, words = (tube.x_m, tube.y_m, tube.z_m), f"{tube.name}, from above"
+    return marks.part(ref, at, words, (x - half, y - 3, 2 * half, 6.0), shape)
+
+
+def _heater(heater: Heater, kind: SourceKind, scale: Scale, marks: Marks) -> Iterator[Markup]:
     """A lamp as its rim, an area as its outline; a hot rock is its site."""
     x, y = scale.x(heater.x_m), scale.y(heater.y_m)
     if kind.family == "lamp":
-        yield element("circle", cx=x, cy=y, r=LAMP_RADIUS_M * scale.per_m, class_="plan-source")
+        half = high = LAMP_RADIUS_M * scale.per_m
+        shape = element("circle", cx=x, cy=y, r=half, class_="plan-source")
     elif kind.has_area and kind.place_of(heater) != "wall":
-        length, depth = (heater.length_m or 0.0) * scale.per_m, (heater.depth_m or 0.0) * scale.per_m
-        yield rect(x - length / 2, y - depth / 2, length, depth, "plan-source")
+        half, high = (heater.length_m or 0.0) / 2 * scale.per_m, (heater.depth_m or 0.0) / 2 * scale.per_m
+        shape = rect(x - half, y - high, 2 * half, 2 * high, "plan-source")
+    else:
+        return
+    at, words = (heater.x_m, heater.y_m, heater.z_m), f"{heater.name}, from above"
+    yield marks.part(f"heaters:{heater.name}", at, words, (x - half, y - high, 2 * half, 2 * high), shape)
 
 
-def _animal(body: Body, at: tuple[float, float], scale: Scale) -> Markup:
-    """The animal's outline to scale on the warmest spot: a snake coiled, others stretched out, with their tail."""
-    x, y = scale.x(at[0]), scale.y(at[1])
-    along, across = (axis * scale.per_m for axis in body.half_axes_m)
-    if body.group == "snake":
-        rings = [element("circle", cx=x, cy=y, r=along * share, class_="animal-line") for share in (0.92, 0.6, 0.28)]
-        return group(*rings, class_="animal")
-    trunk = element("ellipse", cx=x, cy=y, rx=along, ry=across, class_="animal")
-    tail = body.length_m * scale.per_m - 2 * along
-    return group(trunk, line(x + along, y, x + along + tail, y, "animal-line")) if tail > 1 else trunk
+def _animal(climate: Climate, scale: Scale) -> Markup:
+    """The animal on the warmest spot of its basking place; in its middle, where all of that is equally warm."""
+    x_m, y_m = climate.basking.at
+    spots, site = climate.basking_field.spots_c, climate.design.basking_site
+    if site is not None and float(spots.max() - spots.min()) < EVENLY_WARM_K:
+        x_m, y_m = site.x_m, site.y_m
+    return animal_outline(climate.body, scale.x(x_m), scale.y(y_m), scale.per_m)

@@ -6,11 +6,13 @@ import numpy as np
 from markupsafe import Markup
 from scipy.interpolate import RectBivariateSpline
 
+from mitten.core.catalogue import Targets
 from mitten.core.design import Design, Site, Vent
 from mitten.core.physics.climate import Climate
 from mitten.core.physics.fields import ground_at_depth
 from mitten.core.physics.geometry import Array
-from mitten.draw.isotherms import bands, isotherms
+from mitten.draw.isotherms import bands, hatched, isotherms
+from mitten.draw.marks import Marks, Rect, view
 from mitten.draw.scale import Scale
 from mitten.draw.sources import sources, taken_places
 from mitten.draw.svg import group, line, rect, text
@@ -21,17 +23,18 @@ GROUND_ROWS = 6
 LEAST_WALL = 2.5
 
 
-def section(climate: Climate, scale: Scale, labels: bool = True) -> Markup:
-    """Air bands, ground, walls, sites and heaters; ``labels`` off for small drawings."""
+def section(climate: Climate, targets: Targets | None, scale: Scale, marks: Marks) -> Markup:
+    """Air bands, ground, walls, sites and heaters; what is above the ``targets``' danger temperatures is hatched."""
     design = climate.design
-    parts = [
-        _air(climate, scale, labels),
-        _ground(climate, scale),
-        *_walls(design, scale),
-        *(_site(climate, site, scale, labels) for site in design.sites),
-        *sources(climate, scale, labels),
-    ]
-    return group(*parts, class_="section")
+    return view(
+        "section",
+        scale,
+        _air(climate, targets, scale, marks),
+        _ground(climate, targets, scale, marks),
+        *_walls(design, scale, marks),
+        *(_site(climate, site, targets, scale, marks) for site in design.sites),
+        *sources(climate, scale, marks),
+    )
 
 
 def air_grid(climate: Climate) -> tuple[Array, Array, Array]:
@@ -47,13 +50,14 @@ def air_grid(climate: Climate) -> tuple[Array, Array, Array]:
     return xs, zs, np.clip(values, climate.state.air_c.min(), climate.state.air_c.max())
 
 
-def _air(climate: Climate, scale: Scale, labels: bool) -> Markup:
-    xs, zs, values = air_grid(climate)
-    lines = isotherms(xs, zs, values, scale, taken_places(climate.design, scale)) if labels else ()
-    return group(*bands(xs, zs, values, scale), *lines)
+def _air(climate: Climate, targets: Targets | None, scale: Scale, marks: Marks) -> Markup:
+    field = air_grid(climate)
+    lines = isotherms(*field, scale, marks, taken_places(climate.design, scale)) if marks.labels else ()
+    danger = hatched(*field, targets.danger_air_c, scale) if targets else ()
+    return group(*bands(*field, scale, marks), *lines, *danger)
 
 
-def _ground(climate: Climate, scale: Scale) -> Markup:
+def _ground(climate: Climate, targets: Targets | None, scale: Scale, marks: Marks) -> Markup:
     """The ground in its own temperatures, along the line through the basking place."""
     depth_m = climate.design.substrate.depth_m
     field = climate.floor
@@ -63,7 +67,8 @@ def _ground(climate: Climate, scale: Scale) -> Markup:
     xs = np.concatenate([[0.0], field.xs_m, [climate.design.enclosure.length_m]])
     values = np.column_stack([values[:, 0], values, values[:, -1]])
     top = line(scale.x(0), scale.y(depth_m), scale.x(scale.length_m), scale.y(depth_m), "ground-line")
-    return group(*bands(xs, depth_m - depths[::-1], values, scale), top)
+    danger = hatched(xs, depth_m - depths[::-1], values, targets.danger_contact_c, scale) if targets else ()
+    return group(*bands(xs, depth_m - depths[::-1], values, scale, marks), *danger, top)
 
 
 def line_y_m(design: Design) -> float:
@@ -73,7 +78,7 @@ def line_y_m(design: Design) -> float:
     return design.heaters[0].y_m if design.heaters else design.enclosure.depth_m / 2
 
 
-def _walls(design: Design, scale: Scale) -> Iterator[Markup]:
+def _walls(design: Design, scale: Scale, marks: Marks) -> Iterator[Markup]:
     box, panels = design.enclosure, design.enclosure.panels
     left, right = (max(p.thickness_mm / 1000 * scale.per_m, LEAST_WALL) for p in (panels.left, panels.right))
     floor = max(panels.floor.thickness_mm / 1000 * scale.per_m, LEAST_WALL)
@@ -83,8 +88,8 @@ def _walls(design: Design, scale: Scale) -> Iterator[Markup]:
     yield rect(x1, top_y, right, floor_y - top_y, _wall_class(panels.right.material))
     yield rect(x0 - left, floor_y, x1 - x0 + left + right, floor, _wall_class(panels.floor.material))
     yield from _lid(design, scale, x0 - left, x1 + right)
-    for vent in box.vents:
-        yield _vent(vent, scale, left, right)
+    for number, vent in enumerate(box.vents, 1):
+        yield _vent(vent, number, scale, (left, right), marks)
 
 
 def _wall_class(material: str) -> str:
@@ -110,20 +115,28 @@ def _lid(design: Design, scale: Scale, x0: float, x1: float) -> Iterator[Markup]
     yield line(from_x, y + thick / 2, to_x, y + thick / 2, "mesh")
 
 
-def _vent(vent: Vent, scale: Scale, left: float, right: float) -> Markup:
-    high = max(0.5 * np.sqrt(vent.area_m2) * scale.per_m, 8.0)
+def _vent(vent: Vent, number: int, scale: Scale, walls: tuple[float, float], marks: Marks) -> Markup:
+    box = _vent_box(vent, scale, *walls)
+    class_ = "vent on-face" if vent.face in ("front", "back") else "vent"
+    words = f"Vent {number} in the {vent.face}, {vent.area_m2 * 1e4:.0f} cm²"
+    return marks.part(f"vents:Vent {number}", (0.0, 0.0, vent.z_m or 0.0), words, box, rect(*box, class_))
+
+
+def _vent_box(vent: Vent, scale: Scale, left: float, right: float) -> Rect:
+    """Where a vent is drawn: in its wall, or on the face that one looks through."""
+    high = max(0.5 * float(np.sqrt(vent.area_m2)) * scale.per_m, 8.0)
     if vent.face in ("top", "floor"):
         y = scale.y(scale.height_m) - 5 if vent.face == "top" else scale.y(0)
-        return rect(scale.x(scale.length_m / 2) - 12, y, 24, 5, "vent")
+        return scale.x(scale.length_m / 2) - 12, y, 24.0, 5.0
     y = scale.y(vent.z_m or 0.0) - high / 2
     if vent.face == "left":
-        return rect(scale.x(0) - left - 1, y, left + 2, high, "vent")
+        return scale.x(0) - left - 1, y, left + 2, high
     if vent.face == "right":
-        return rect(scale.x(scale.length_m) - 1, y, right + 2, high, "vent")
-    return rect(scale.x(scale.length_m / 2) - 2 * high, y, 4 * high, high, "vent on-face")
+        return scale.x(scale.length_m) - 1, y, right + 2, high
+    return scale.x(scale.length_m / 2) - 2 * high, y, 4 * high, high
 
 
-def _site(climate: Climate, site: Site, scale: Scale, labels: bool) -> Markup:
+def _site(climate: Climate, site: Site, targets: Targets | None, scale: Scale, marks: Marks) -> Markup:
     ground_m = climate.design.substrate.depth_m
     x, width = scale.x(site.x_m - site.length_m / 2), site.length_m * scale.per_m
     top_y, under_y = scale.y(site.top_m(ground_m)), scale.y(site.underside_m(ground_m))
@@ -132,11 +145,20 @@ def _site(climate: Climate, site: Site, scale: Scale, labels: bool) -> Markup:
     if under_y < scale.y(ground_m) - 1:
         parts += [_stand(site, x, width, under_y, scale.y(ground_m))]
     parts.append(rect(x, top_y, width, under_y - top_y, "site", fill=colour_of(surface_c)))
-    if labels:
-        inside_c = climate.sites[site.name].hide_air_c
-        words = f"{site.name} {surface_c:.1f}°" if inside_c is None else f"{site.name}, inside {inside_c:.1f}°"
-        parts.append(text(x + width / 2, top_y - 6, words, "site-label", "middle"))
-    return group(*parts)
+    if targets and surface_c > targets.danger_contact_c:
+        parts.append(rect(x, top_y, width, under_y - top_y, "hatched", fill="url(#hatch)"))
+    if marks.labels:
+        parts.append(text(x + width / 2, top_y - 6, _site_words(climate, site, marks), "site-label", "middle"))
+    at = (site.x_m, site.y_m, site.underside_m(ground_m))
+    said = f"{site.name}, middle {marks.length(site.x_m)} from left, surface {marks.degrees(surface_c)}"
+    return marks.part(f"sites:{site.name}", at, said, (x, top_y, width, max(under_y, top_y + 4) - top_y), *parts)
+
+
+def _site_words(climate: Climate, site: Site, marks: Marks) -> str:
+    inside_c = climate.sites[site.name].hide_air_c
+    if inside_c is not None:
+        return f"{site.name}, inside {marks.degrees(inside_c)}"
+    return f"{site.name} {marks.degrees(climate.sites[site.name].surface_c)}"
 
 
 def _stand(site: Site, x: float, width: float, under_y: float, ground_y: float) -> Markup:

@@ -5,7 +5,9 @@ from dataclasses import replace
 from markupsafe import Markup
 
 from mitten.core.catalogue import Targets
+from mitten.core.design.units import LENGTH, METRIC, TEMPERATURE, Units
 from mitten.core.physics.climate import Climate
+from mitten.draw.marks import Marks
 from mitten.draw.plan import plan, plan_scale
 from mitten.draw.scale import LEFT, SHEET_WIDTH, Scale, scale_of
 from mitten.draw.section import section
@@ -19,10 +21,25 @@ UNDER_THE_FLOOR = 12.0
 """Room for a mat under the floor and its words."""
 
 THUMB = (260.0, 150.0)
+HATCH = element(
+    "defs",
+    element(
+        "pattern", line(0, 0, 0, 7, "hatch-line"), id="hatch", width=7, height=7, patternUnits="userSpaceOnUse",
+        patternTransform="rotate(45)",
+    ),
+)  # fmt: skip
+"""Hatching for what is hotter than the animal bears."""
 
 
-def heat_sheet(climate: Climate, targets: Targets, day: bool) -> Markup:
-    """Section above plan above slope, one ruler under all; ``day`` says which targets the slope shows."""
+def heat_sheet(
+    climate: Climate, targets: Targets, units: Units = METRIC, selected: str = "",
+    troubled: frozenset[str] = frozenset(), movable: bool = True,
+) -> Markup:  # fmt: skip
+    """Section above plan above slope, one ruler under all.
+
+    ``selected`` is the chosen part, ``troubled`` are names of parts that do not fit where they were put.
+    """
+    marks = Marks(units, selected, troubled, movable=movable)
     scale = scale_of(climate.design)
     seen_from_above = plan_scale(climate.design, scale, scale.floor_y + UNDER_THE_FLOOR + BETWEEN)
     slope_top = seen_from_above.floor_y + BETWEEN
@@ -30,28 +47,28 @@ def heat_sheet(climate: Climate, targets: Targets, day: bool) -> Markup:
     height = ruler_y + RULER
     return element(
         "svg",
+        HATCH,
         _title("Section", scale.y(scale.height_m / 2)),
         _title("Plan", seen_from_above.y(seen_from_above.height_m / 2)),
         _title("Slope", slope_top + SLOPE_HEIGHT / 2),
-        section(climate, scale),
-        plan(climate, targets, seen_from_above),
-        slope(climate, targets, day, scale, slope_top, SLOPE_HEIGHT),
-        _ruler(scale, ruler_y),
+        section(climate, targets, scale, marks),
+        plan(climate, targets, seen_from_above, marks),
+        slope(climate, targets, marks, scale, slope_top, SLOPE_HEIGHT),
+        _ruler(scale, ruler_y, units),
         viewBox=f"0 0 {SHEET_WIDTH:g} {height:g}",
         class_="heat-sheet",
-        data_per_cm=f"{scale.per_m / 100:.3f}",
-        role="img",
-        aria_label=_described(climate),
+        role="group",
+        aria_label=_described(climate, units),
     )
 
 
-def thumbnail(climate: Climate) -> Markup:
+def thumbnail(climate: Climate, units: Units = METRIC) -> Markup:
     """The section alone, small and without words."""
     scale = scale_of(climate.design, THUMB[0], THUMB[1] - 16, left=8, top=8, right=8, with_plan=False)
     scale = replace(scale, left=(THUMB[0] - scale.width) / 2)
     return element(
-        "svg", section(climate, scale, labels=False), viewBox=f"0 0 {THUMB[0]:g} {THUMB[1]:g}",
-        class_="thumbnail", role="img", aria_label=_described(climate),
+        "svg", section(climate, None, scale, Marks(units, labels=False)), viewBox=f"0 0 {THUMB[0]:g} {THUMB[1]:g}",
+        class_="thumbnail", role="img", aria_label=_described(climate, units),
     )  # fmt: skip
 
 
@@ -60,22 +77,26 @@ def _title(words: str, y: float) -> Markup:
                    transform=f"rotate(-90 12 {y:.1f})")  # fmt: skip
 
 
-def _ruler(scale: Scale, y: float) -> Markup:
-    """Centimetres along the bottom; every ten marked, every twenty numbered."""
+def _ruler(scale: Scale, y: float, units: Units) -> Markup:
+    """Centimetres or inches along the bottom, some of them numbered."""
+    per_m = units.convert(LENGTH, 1.0)
+    every, numbered = (5, 20) if units.system == "metric" else (2, 6 if scale.length_m < 1.6 else 12)
     marks = []
-    for cm in range(0, round(scale.length_m * 100) + 1, 5):
-        x = scale.x(cm / 100)
-        long = cm % 20 == 0
+    for mark in range(0, round(scale.length_m * per_m) + 1, every):
+        x = scale.x(mark / per_m)
+        long = mark % numbered == 0
         marks.append(line(x, y, x, y + (7 if long else 4), "ruler"))
         if long:
-            marks.append(text(x, y + 19, f"{cm}", "tick", "middle"))
-    marks.append(text(LEFT - 8, y + 19, "cm", "tick", "end"))
+            marks.append(text(x, y + 19, f"{mark}", "tick", "middle"))
+    marks.append(text(LEFT - 8, y + 19, units.unit_of(LENGTH), "tick", "end"))
     return group(line(scale.left, y, scale.left + scale.width, y, "ruler"), *marks)
 
 
-def _described(climate: Climate) -> str:
+def _described(climate: Climate, units: Units) -> str:
+    def said(celsius: float) -> str:
+        return f"{units.degrees(celsius)} {units.unit_of(TEMPERATURE)}"
+
     air = climate.air
-    sites = "; ".join(f"{name} {site.surface_c:.1f} °C" for name, site in climate.sites.items())
-    return f"{climate.design.name}: warm side air {air.warm_c:.1f} °C, cool side air {air.cool_c:.1f} °C" + (
-        f"; {sites}" if sites else ""
-    )
+    sites = "; ".join(f"{name} {said(site.surface_c)}" for name, site in climate.sites.items())
+    words = f"{climate.design.name}: warm side air {said(air.warm_c)}, cool side air {said(air.cool_c)}"
+    return f"{words}; {sites}" if sites else words

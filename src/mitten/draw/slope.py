@@ -6,8 +6,10 @@ import numpy as np
 from markupsafe import Markup
 
 from mitten.core.catalogue import Targets
+from mitten.core.design.units import TEMPERATURE, Units
 from mitten.core.physics.climate import END_SHARE, Climate
 from mitten.core.physics.geometry import Array
+from mitten.draw.marks import Marks
 from mitten.draw.scale import Scale
 from mitten.draw.section import line_y_m
 from mitten.draw.svg import group, line, polyline, rect, text
@@ -19,11 +21,11 @@ Curve = list[tuple[float, float]]
 Band = tuple[str, tuple[float, float], tuple[float, float], str]
 
 
-def slope(climate: Climate, targets: Targets, day: bool, scale: Scale, top: float, height: float) -> Markup:
+def slope(climate: Climate, targets: Targets, marks: Marks, scale: Scale, top: float, height: float) -> Markup:
     """Two curves over target stripes, on the section's x axis, between ``top`` and ``top + height``."""
     xs, surface = surface_line(climate)
     air = climate.low_air_along(xs)
-    bands = _bands(climate, targets, day)
+    bands = _bands(climate, targets, climate.situation.day)
     low_c, high_c = _span(surface, air, bands)
 
     def y(temperature_c: float) -> float:
@@ -32,11 +34,11 @@ def slope(climate: Climate, targets: Targets, day: bool, scale: Scale, top: floa
     air_curve = [(scale.x(x), y(c)) for x, c in zip(xs, air, strict=True)]
     surface_curve = [(scale.x(x), y(c)) for x, c in zip(xs, surface, strict=True)]
     return group(
-        *_grid(scale, y, low_c, high_c),
+        *_grid(scale, y, (low_c, high_c), marks.units),
         *_stripes(bands, scale, y),
         polyline(air_curve, "air-line"),
         polyline(surface_curve, "surface-line"),
-        *_stripe_labels(bands, scale, y, [air_curve, surface_curve], top + height),
+        *_stripe_labels(bands, scale, y, [air_curve, surface_curve], (marks.units, top + height)),
         class_="slope",
     )
 
@@ -63,11 +65,14 @@ def _span(surface: Array, air: Array, bands: Sequence[Band]) -> tuple[float, flo
     return float(low), float(max(high, low + LEAST_SPAN_C))
 
 
-def _grid(scale: Scale, y: Callable[[float], float], low_c: float, high_c: float) -> Iterator[Markup]:
-    step = 5 if high_c - low_c <= 32 else 10
-    for tick in np.arange(np.ceil(low_c / step) * step, high_c + 0.1, step):
-        yield line(scale.left, y(tick), scale.left + scale.width, y(tick), "grid")
-        yield text(scale.left - 8, y(tick) + 4, f"{tick:g}°", "tick", "end")
+def _grid(scale: Scale, y: Callable[[float], float], span_c: tuple[float, float], units: Units) -> Iterator[Markup]:
+    shown = TEMPERATURE.shown_in(units.system)
+    low, high = (units.convert(TEMPERATURE, end) for end in span_c)
+    step = next(step for step in (5, 10, 20, 50) if high - low <= 7 * step)
+    for tick in np.arange(np.ceil(low / step) * step, high + 0.1, step):
+        at = y((tick - shown.offset) / shown.factor)
+        yield line(scale.left, at, scale.left + scale.width, at, "grid")
+        yield text(scale.left - 8, at + 4, f"{tick:g}°", "tick", "end")
 
 
 def _stripes(bands: Sequence[Band], scale: Scale, y: Callable[[float], float]) -> Iterator[Markup]:
@@ -92,11 +97,13 @@ def _bands(climate: Climate, targets: Targets, day: bool) -> tuple[Band, ...]:
 
 
 def _stripe_labels(
-    bands: Sequence[Band], scale: Scale, y: Callable[[float], float], curves: Sequence[Curve], bottom: float
-) -> Iterator[Markup]:
+    bands: Sequence[Band], scale: Scale, y: Callable[[float], float], curves: Sequence[Curve],
+    said: tuple[Units, float],
+) -> Iterator[Markup]:  # fmt: skip
     """Names of the stripes, each in the free place of its stripe that is farthest from both curves."""
+    units, bottom = said
     for name, (low, high), (start, stop), _ in bands:
-        words = f"{name} {low:g}–{high:g}"
+        words = f"{name} {units.show(TEMPERATURE, low)}–{units.show(TEMPERATURE, high)}"
         wide = LABEL_WIDTH_PER_LETTER * len(words)
         places = [
             (x, place)

@@ -7,10 +7,12 @@ from markupsafe import Markup
 
 from mitten.core.catalogue import SourceKind, load_catalogue
 from mitten.core.design import Control, Design, Heater, Light, UvbLamp
+from mitten.core.design.units import LENGTH
 from mitten.core.physics.climate import Climate
 from mitten.core.physics.contact import nearest_wall
 from mitten.core.physics.fields import SurfaceField, ground_at_depth
 from mitten.core.physics.heat import PANEL_THICKNESS_M
+from mitten.draw.marks import Marks, Point
 from mitten.draw.scale import Scale
 from mitten.draw.svg import element, group, line, number, rect, text
 
@@ -24,52 +26,61 @@ BASE_WORTH_SAYING_K = 3.0
 """The base is labelled where it is that much hotter than the surface's hottest spot."""
 
 
-def sources(climate: Climate, scale: Scale, labels: bool) -> Iterator[Markup]:
-    """Every heater, light, UV lamp and probe; ``labels`` off for small drawings."""
+def sources(climate: Climate, scale: Scale, marks: Marks) -> Iterator[Markup]:
+    """Every heater, light, UV lamp and probe."""
     design, kinds = climate.design, load_catalogue().sources
     for heater in design.heaters:
         kind, running = kinds[heater.kind], climate.state.sources.watts_of(heater.name) > 0
         if kind.family == "lamp":
-            yield _lamp(design, heater, scale, labels, running)
+            yield _lamp(design, heater, scale, marks, running)
         elif kind.family == "rock":
-            yield from _rock(design, heater, scale, labels, running)
+            yield _rock(design, heater, scale, marks, running)
+        elif kind.place_of(heater) == "wall":
+            yield _wall_mat(design, heater, kind, scale, marks, running)
         else:
-            yield _area(design, heater, kind, scale, labels, running)
+            yield _area(design, heater, kind, scale, marks, running)
     for tube in design.uvb:
-        yield _tube(tube, scale, tube.length_m, "tube", labels)
+        yield _tube(tube, scale, f"uvb:{tube.name}", tube.length_m, marks)
     for light in design.lights:
-        yield _tube(light, scale, None, "led", labels)
+        yield _tube(light, scale, f"lights:{light.name}", None, marks)
     for control in design.controls:
-        yield from _probe(climate, control, scale, labels)
-    if labels:
-        yield from _base(climate, scale)
+        yield from _probe(climate, control, scale, marks)
+    if marks.labels:
+        yield from _base(climate, scale, marks)
 
 
-def _area(design: Design, heater: Heater, kind: SourceKind, scale: Scale, labels: bool, running: bool) -> Markup:
-    """A panel under the ceiling, a mat under or on the floor, on a wall, or under a slab."""
+def spoken(heater: Heater, kind: SourceKind, running: bool, marks: Marks) -> str:
+    """A heater in words, for those who do not see the drawing."""
+    return f"{heater.name}, {_words(heater, kind, running)}, {marks.length(heater.x_m)} from left"
+
+
+def _place(heater: Heater) -> Point:
+    return heater.x_m, heater.y_m, heater.z_m
+
+
+def _area(design: Design, heater: Heater, kind: SourceKind, scale: Scale, marks: Marks, running: bool) -> Markup:
+    """A panel under the ceiling, a mat under or on the floor, or under a slab."""
     place, x = kind.place_of(heater), scale.x(heater.x_m)
     half = (heater.length_m or 0.1) / 2 * scale.per_m
-    ground_m = design.substrate.depth_m
-    words_y: float
+    y, high, words_y = _area_heights(design, heater, place, scale)
+    shape = rect(x - half, y, 2 * half, high, "area-heater" if running else "area-heater off")
+    words = text(x, words_y, _words(heater, kind, running), "heater-label", "middle") if marks.labels else ""
+    said = spoken(heater, kind, running, marks)
+    return marks.part(f"heaters:{heater.name}", _place(heater), said, (x - half, y, 2 * half, high), shape, words)
+
+
+def _area_heights(design: Design, heater: Heater, place: str, scale: Scale) -> tuple[float, float, float]:
+    """Drawn top and height of a level heater, and where its words stand."""
     if place == "ceiling":
         y, high = scale.y(design.enclosure.height_m), PANEL_THICKNESS_M * scale.per_m
-        words_y = y + high + 13
-    elif place == "wall":
-        return _wall_mat(design, heater, kind, scale, labels, running)
-    elif place == "hide-roof":
-        y, high = scale.y(design.site(heater.site or "").underside_m(ground_m)) - 1, MAT_HIGH
-        words_y = y + 18
-    else:
-        y = scale.y(0) + (1 if place == "under-floor" else -MAT_HIGH)
-        high, words_y = MAT_HIGH, scale.y(0) + 22
-    shape = rect(x - half, y, 2 * half, high, "area-heater" if running else "area-heater off")
-    if not labels:
-        return shape
-    words = text(x, words_y, _words(heater, kind, running), "heater-label", "middle")
-    return group(shape, words, data_part=heater.name)
+        return y, high, y + high + 13
+    if place == "hide-roof":
+        y = scale.y(design.site(heater.site or "").underside_m(design.substrate.depth_m)) - 1
+        return y, MAT_HIGH, y + 18
+    return scale.y(0) + (1 if place == "under-floor" else -MAT_HIGH), MAT_HIGH, scale.y(0) + 22
 
 
-def _wall_mat(design: Design, heater: Heater, kind: SourceKind, scale: Scale, labels: bool, running: bool) -> Markup:
+def _wall_mat(design: Design, heater: Heater, kind: SourceKind, scale: Scale, marks: Marks, running: bool) -> Markup:
     """On the left or right wall as an upright bar; on front or back as its outline."""
     high = (heater.depth_m or 0.1) * scale.per_m
     y = scale.y(heater.z_m) - high / 2
@@ -78,43 +89,50 @@ def _wall_mat(design: Design, heater: Heater, kind: SourceKind, scale: Scale, la
     if face in ("left", "right"):
         side = -1 if face == "left" else 1
         wall_x = scale.x(0.0 if face == "left" else design.enclosure.length_m)
-        shape = rect(wall_x + side * 6.5 - MAT_HIGH / 2, y, MAT_HIGH, high, class_)
+        box = (wall_x + side * 6.5 - MAT_HIGH / 2, y, MAT_HIGH, high)
         words_x, anchor = wall_x - side * 8, "start" if face == "left" else "end"
     else:
         half = (heater.length_m or 0.1) / 2 * scale.per_m
-        shape = rect(scale.x(heater.x_m) - half, y, 2 * half, high, "area-heater outline")
+        box, class_ = (scale.x(heater.x_m) - half, y, 2 * half, high), "area-heater outline"
         words_x, anchor = scale.x(heater.x_m), "middle"
-    words = text(words_x, y + high / 2 + 4, _words(heater, kind, running), "heater-label", anchor) if labels else ""
-    return group(shape, words)
+    words = text(words_x, y + high / 2 + 4, _words(heater, kind, running), "heater-label", anchor)
+    said = spoken(heater, kind, running, marks)
+    inside = (rect(*box, class_), words if marks.labels else "")
+    return marks.part(f"heaters:{heater.name}", _place(heater), said, box, *inside)
 
 
 def _words(heater: Heater, kind: SourceKind, running: bool) -> str:
     return f"{heater.watts:g} W {kind.label}" + ("" if running else ", off")
 
 
-def _rock(design: Design, heater: Heater, scale: Scale, labels: bool, running: bool) -> Iterator[Markup]:
+def _rock(design: Design, heater: Heater, scale: Scale, marks: Marks, running: bool) -> Markup:
     """A heated site: a wire drawn through it."""
     site, ground_m = design.site(heater.site or ""), design.substrate.depth_m
     y = scale.y((site.underside_m(ground_m) + site.top_m(ground_m)) / 2)
     xs = np.linspace(site.x_m - 0.4 * site.length_m, site.x_m + 0.4 * site.length_m, 13)
     points = " ".join(f"{number(scale.x(float(x)))},{number(y + (3 if i % 2 else -3))}" for i, x in enumerate(xs))
-    yield element("polyline", points=points, class_="wire" if running else "wire off")
-    if labels:
-        words = _words(heater, load_catalogue().sources[heater.kind], running)
-        yield text(scale.x(site.x_m), scale.y(site.underside_m(ground_m)) + 15, words, "heater-label", "middle")
+    wire = element("polyline", points=points, class_="wire" if running else "wire off")
+    kind = load_catalogue().sources[heater.kind]
+    words_y = scale.y(site.underside_m(ground_m)) + 15
+    words = text(scale.x(site.x_m), words_y, _words(heater, kind, running), "heater-label", "middle")
+    box = (scale.x(float(xs[0])), y - 4, scale.x(float(xs[-1])) - scale.x(float(xs[0])), 8.0)
+    at = (site.x_m, site.y_m, site.underside_m(ground_m))
+    said = spoken(heater, kind, running, marks)
+    return marks.part(f"heaters:{heater.name}", at, said, box, wire, words if marks.labels else "")
 
 
-def _tube(lamp: UvbLamp | Light, scale: Scale, length_m: float | None, class_: str, labels: bool) -> Markup:
+def _tube(lamp: UvbLamp | Light, scale: Scale, ref: str, length_m: float | None, marks: Marks) -> Markup:
     """A tube as a rounded bar, a compact lamp or light as a short one."""
     half = (length_m or 0.06) / 2 * scale.per_m
     x, y = scale.x(lamp.x_m), scale.y(lamp.z_m)
-    shape = rect(x - half, y - TUBE_HIGH / 2, 2 * half, TUBE_HIGH, class_, rx=3)
-    if not labels:
-        return shape
-    return group(shape, text(x - half - 6, y + 4, lamp.name, "tube-label", "end"))
+    box = (x - half, y - TUBE_HIGH / 2, 2 * half, TUBE_HIGH)
+    shape = rect(*box, "tube" if ref.startswith("uvb") else "led", rx=3)
+    words = text(x - half - 6, y + 4, lamp.name, "tube-label", "end") if marks.labels else ""
+    said = f"{lamp.name}, {lamp.watts:g} W, {marks.length(lamp.x_m)} from left"
+    return marks.part(ref, (lamp.x_m, lamp.y_m, lamp.z_m), said, box, shape, words)
 
 
-def _probe(climate: Climate, control: Control, scale: Scale, labels: bool) -> Iterator[Markup]:
+def _probe(climate: Climate, control: Control, scale: Scale, marks: Marks) -> Iterator[Markup]:
     """A probe with its lead to the top and what it reads."""
     probe = control.probe
     if probe is None:
@@ -122,13 +140,16 @@ def _probe(climate: Climate, control: Control, scale: Scale, labels: bool) -> It
     x, y = scale.x(probe.x_m), scale.y(probe.z_m)
     if probe.reads != "heater":
         yield line(x, scale.y(climate.design.enclosure.height_m), x, y, "lead")
-    yield element("circle", cx=x, cy=y, r=4 if labels else 3, class_="probe")
+    dot = element("circle", cx=x, cy=y, r=4 if marks.labels else 3, class_="probe")
     held = climate.controls.get(control.name)
-    if labels and held is not None:
-        yield text(x - 8, y - 7, f"probe {held.probe_c:.1f}°", "site-label", "end")
+    reading = f"probe {marks.degrees(held.probe_c)}" if held is not None else "probe, off"
+    words = text(x - 8, y - 7, reading, "site-label", "end") if marks.labels else ""
+    said = f"Probe of {control.name}, {marks.length(probe.x_m)} from left, {reading}"
+    at = (probe.x_m, probe.y_m, probe.z_m)
+    yield marks.part(f"controls:{control.name}", at, said, (x - 4, y - 4, 8.0, 8.0), dot, words)
 
 
-def _base(climate: Climate, scale: Scale) -> Iterator[Markup]:
+def _base(climate: Climate, scale: Scale, marks: Marks) -> Iterator[Markup]:
     """The hottest place under the substrate, where it is hotter than a keeper would think from the surface."""
     depth_m = climate.design.substrate.depth_m
     if climate.base_c < climate.floor.hottest()[0] + BASE_WORTH_SAYING_K:
@@ -138,10 +159,10 @@ def _base(climate: Climate, scale: Scale) -> Iterator[Markup]:
     _, (x_m, _) = SurfaceField(surface, deep).hottest()
     x, y = scale.x(x_m), scale.y(0.0)
     yield element("circle", cx=x, cy=y - 2, r=3, class_="base-spot")
-    yield text(x, y - 8, f"base {climate.base_c:.1f}°", "site-label", "middle")
+    yield text(x, y - 8, f"base {marks.degrees(climate.base_c)}", "site-label", "middle")
 
 
-def _lamp(design: Design, heater: Heater, scale: Scale, labels: bool, running: bool) -> Markup:
+def _lamp(design: Design, heater: Heater, scale: Scale, marks: Marks, running: bool) -> Markup:
     kind = load_catalogue().sources[heater.kind]
     x, y = scale.x(heater.x_m), scale.y(heater.z_m)
     half, high = LAMP_WIDTH_M / 2 * scale.per_m, LAMP_HEIGHT_M * scale.per_m
@@ -151,14 +172,19 @@ def _lamp(design: Design, heater: Heater, scale: Scale, labels: bool, running: b
         "path", d=shape, class_="lamp" if running else "lamp off",
         transform=f"rotate({number(-heater.tilt_deg)} {number(x)} {number(y)})" if heater.tilt_deg else None,
     )  # fmt: skip
-    parts = [lamp]
-    if labels:
-        half_angle = np.deg2rad(heater.lamp.beam_half_angle_deg or kind.half_angle_deg)
-        parts = [*(_beam(design, heater, scale, float(half_angle)) if running else ()), lamp]
-        words = f"{heater.watts:g} W {kind.label}" + ("" if running else ", off")
-        parts.append(_heater_label(words, x, y, half, high))
-        parts.append(_clearance(design, heater, scale, x, y))
-    return group(*parts, data_part=heater.name if labels else None)
+    drawn = marks.part(
+        f"heaters:{heater.name}", _place(heater), spoken(heater, kind, running, marks),
+        (x - half, y - high, 2 * half, high), lamp,
+    )  # fmt: skip
+    if not marks.labels:
+        return drawn
+    half_angle = np.deg2rad(heater.lamp.beam_half_angle_deg or kind.half_angle_deg)
+    return group(
+        *(_beam(design, heater, scale, float(half_angle)) if running else ()),
+        _heater_label(_words(heater, kind, running), x, y, half, high),
+        _clearance(design, heater, scale, marks, x, y),
+        drawn,
+    )
 
 
 def _heater_label(words: str, x: float, y: float, half: float, high: float) -> Markup:
@@ -195,14 +221,19 @@ def _landing(design: Design, heater: Heater) -> tuple[float, str]:
     return max(under, default=(ground_m, "ground"))
 
 
-def _clearance(design: Design, heater: Heater, scale: Scale, x: float, y: float) -> Markup:
+def _clearance(design: Design, heater: Heater, scale: Scale, marks: Marks, x: float, y: float) -> Markup:
     """A measuring line from the lamp to what lies under it."""
     top_m, _ = _landing(design, heater)
     end_y = scale.y(top_m)
     return group(
         line(x, y + 2, x, end_y - 1, "measure"),
-        text(x + 6, (y + end_y) / 2 + 4, f"{(heater.z_m - top_m) * 100:.0f} cm", "measure-label"),
+        text(x + 6, (y + end_y) / 2 + 4, _whole(heater.z_m - top_m, marks), "measure-label"),
     )
+
+
+def _whole(metres: float, marks: Marks) -> str:
+    """A length on the drawing, in whole units: it is read, not computed with."""
+    return f"{marks.units.convert(LENGTH, metres):.0f} {marks.units.unit_of(LENGTH)}"
 
 
 def taken_places(design: Design, scale: Scale) -> list[tuple[float, float]]:

@@ -4,16 +4,17 @@ from collections.abc import Callable, Iterator
 
 from markupsafe import Markup
 
+from mitten.core.design.units import METRIC, Units
 from mitten.core.judge import TargetVerdict, figure_words
 from mitten.core.judge.targets import Unit
 from mitten.draw.svg import element, line, rect
 
 WIDTH, HEIGHT = 110.0, 18.0
-BESIDE: dict[Unit, float] = {"°C": 7.0, "%": 30.0, "UVI": 2.0, "W/m²": 150.0}
+BESIDE: dict[Unit, float] = {"°C": 7.0, "%": 30.0, "UVI": 2.0, "W/m²": 150.0, "h": 3.0}
 """How much is drawn to either side of the wanted range."""
 
 
-def target_bar(verdict: TargetVerdict, interval: tuple[float, float] | None = None) -> Markup:
+def target_bar(verdict: TargetVerdict, units: Units = METRIC, interval: tuple[float, float] | None = None) -> Markup:
     """The range as a band, the figure as a dot with its interval as a whisker; a figure off the bar sits at its end
     as an arrow.
     """
@@ -40,7 +41,7 @@ def target_bar(verdict: TargetVerdict, interval: tuple[float, float] | None = No
         viewBox=f"0 0 {WIDTH:g} {HEIGHT:g}",
         class_="target-bar",
         role="img",
-        aria_label=_described(verdict, interval),
+        aria_label=units.say(_described(verdict, interval)),
     )
 
 
@@ -61,4 +62,5 @@ def _described(verdict: TargetVerdict, interval: tuple[float, float] | None) -> 
     words = f"wanted {verdict.low:g} to {verdict.high:g} {verdict.unit}, computed {figure_words(verdict)}"
     if interval is None:
         return words
-    return f"{words}, nine times in ten between {interval[0]:.1f} and {interval[1]:.1f}"
+    unit = " °C" if verdict.unit == "°C" else ""
+    return f"{words}, nine times in ten between {interval[0]:.1f} and {interval[1]:.1f}{unit}"

@@ -6,10 +6,12 @@ import numpy as np
 import numpy.typing as npt
 from markupsafe import Markup
 
+from mitten.core.design.units import METRIC, TEMPERATURE, Units
 from mitten.draw.svg import element
 
 COLDEST_C, HOTTEST_C = 16.0, 56.0
 STEP_C = 2.0
+STEP_F = 4.0
 GAMMA = 2.2
 PAPER_TO_BRICK = (
     "#EEF1F0", "#DCE4E0", "#D8DEC5", "#E3D6A0", "#E5B86C", "#D58A46", "#B25A34", "#7C2E26", "#4A1A1C",
@@ -34,15 +36,17 @@ def _light_of_stops() -> npt.NDArray[np.float64]:
     return (np.array(codes) / 255.0) ** GAMMA
 
 
-def band_levels(lowest_c: float, highest_c: float) -> list[float]:
-    """Edges of the 2 °C bands that cover a span of temperatures."""
-    first = np.floor(lowest_c / STEP_C) * STEP_C
-    last = np.ceil(highest_c / STEP_C) * STEP_C
-    last = max(last, first + STEP_C)
-    return [float(level) for level in np.arange(first, last + STEP_C / 2, STEP_C)]
+def band_levels(lowest_c: float, highest_c: float, units: Units = METRIC) -> list[float]:
+    """Edges in °C of the bands that cover a span of temperatures: 2 °C or 4 °F wide."""
+    shown = TEMPERATURE.shown_in(units.system)
+    step = STEP_C if units.system == "metric" else STEP_F
+    lowest, highest = units.convert(TEMPERATURE, lowest_c), units.convert(TEMPERATURE, highest_c)
+    first = np.floor(lowest / step) * step
+    last = max(np.ceil(highest / step) * step, first + step)
+    return [float(level - shown.offset) / shown.factor for level in np.arange(first, last + step / 2, step)]
 
 
-def legend() -> Markup:
+def legend(units: Units = METRIC) -> Markup:
     """A strip of the wash with its temperatures."""
     width, height = 200.0, 10.0
     steps = 40
@@ -54,7 +58,7 @@ def legend() -> Markup:
         for i in range(steps)
     ]  # fmt: skip
     marks = [
-        element("text", f"{c:g}°", x=(c - COLDEST_C) / (HOTTEST_C - COLDEST_C) * width, y=23,
+        element("text", f"{units.show(TEMPERATURE, c)}°", x=(c - COLDEST_C) / (HOTTEST_C - COLDEST_C) * width, y=23,
                 text_anchor="middle", class_="tick")
         for c in (16, 26, 36, 46, 56)
     ]  # fmt: skip

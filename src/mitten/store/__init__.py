@@ -1,6 +1,18 @@
-"""The keeper's enclosures on disk: SQLite, every edit a revision."""
+"""The keeper's enclosures on disk: SQLite, every edit a revision; the keeper's own library entries and settings."""
 
 from mitten.store.database import StoreError, open_database
-from mitten.store.shelf import Revision, Shelf, Shelved, UnknownEnclosureError
+from mitten.store.library import OwnLibrary
+from mitten.store.settings import Settings
+from mitten.store.shelf import Revision, Shelf, Shelved, UnknownEnclosureError, Variant
 
-__all__ = ["Revision", "Shelf", "Shelved", "StoreError", "UnknownEnclosureError", "open_database"]
+__all__ = [
+    "OwnLibrary",
+    "Revision",
+    "Settings",
+    "Shelf",
+    "Shelved",
+    "StoreError",
+    "UnknownEnclosureError",
+    "Variant",
+    "open_database",
+]

@@ -22,4 +22,32 @@ MIGRATIONS: tuple[tuple[str, ...], ...] = (
         )""",
         "CREATE INDEX revision_parent ON revision(parent_id)",
     ),
+    (
+        "ALTER TABLE enclosure ADD COLUMN removed_at TEXT",
+        "ALTER TABLE enclosure ADD COLUMN outlet TEXT NOT NULL DEFAULT 'Outlet 1'",
+        """CREATE TABLE variant (
+            id INTEGER PRIMARY KEY,
+            enclosure_id INTEGER NOT NULL REFERENCES enclosure(id) ON DELETE CASCADE,
+            name TEXT NOT NULL,
+            revision_id INTEGER NOT NULL REFERENCES revision(id),
+            made_at TEXT NOT NULL,
+            UNIQUE (enclosure_id, name)
+        )""",
+        """CREATE TABLE tick (
+            id INTEGER PRIMARY KEY,
+            enclosure_id INTEGER NOT NULL REFERENCES enclosure(id) ON DELETE CASCADE,
+            item TEXT NOT NULL,
+            made_at TEXT NOT NULL,
+            UNIQUE (enclosure_id, item)
+        )""",
+        """CREATE TABLE own_entry (
+            id INTEGER PRIMARY KEY,
+            collection TEXT NOT NULL,
+            name TEXT NOT NULL,
+            made_at TEXT NOT NULL,
+            content TEXT NOT NULL,
+            UNIQUE (collection, name)
+        )""",
+        "CREATE TABLE setting (name TEXT PRIMARY KEY, content TEXT NOT NULL)",
+    ),
 )

@@ -4,16 +4,16 @@ A revision is never changed or deleted. Undo moves to the revision that the pres
 newest one made from the present; an edit after an undo starts a new line and loses nothing.
 """
 
-from collections.abc import Iterator
-from contextlib import contextmanager
+from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import UTC, datetime
+from datetime import datetime
 
 from peewee import SqliteDatabase, fn
 
-from mitten.core.catalogue import Catalogue, load_catalogue, read_checked_design
+from mitten.core.catalogue import load_catalogue, read_checked_design
 from mitten.core.design import Design, MittenError, write_design
-from mitten.store.tables import Row, tables_of
+from mitten.store.connection import Connection, now
+from mitten.store.tables import Row
 
 
 class UnknownEnclosureError(MittenError):
@@ -39,21 +39,69 @@ class Shelved:
     revision: int
     can_undo: bool
     can_redo: bool
+    outlet: str = "Outlet 1"
+
+
+@dataclass(frozen=True)
+class Variant:
+    """A state of an enclosure that the keeper has named, and the number of its revision."""
+
+    name: str
+    number: int
+    design: Design
 
 
 class Shelf:
     """The enclosures of one database."""
 
-    def __init__(self, database: SqliteDatabase, catalogue: Catalogue | None = None) -> None:
-        self._database = database
-        self._catalogue = catalogue or load_catalogue()
-        self._tables = tables_of(database)
+    def __init__(self, database: SqliteDatabase) -> None:
+        self.connection = Connection(database)
+        self._tables = self.connection.tables
 
     def enclosures(self) -> list[Shelved]:
-        """Every enclosure, the oldest first."""
+        """Every enclosure on the shelf, the oldest first."""
+        return self._where_removed(False)
+
+    def removed(self) -> list[Shelved]:
+        """Every enclosure that was taken off the shelf and can be put back, the oldest first."""
+        return self._where_removed(True)
+
+    def _where_removed(self, removed: bool) -> list[Shelved]:
         table = self._tables.enclosure
-        with self._connected():
-            return [self._shelved(row) for row in table.select().order_by(table.id)]
+        with self.connection.reading():
+            rows = table.select().where(table.removed_at.is_null(not removed)).order_by(table.id)
+            return [self._shelved(row) for row in rows]
+
+    def remove(self, enclosure_id: int) -> None:
+        """Take an enclosure off the shelf; nothing of it is lost.
+
+        Raises:
+            UnknownEnclosureError: there is none of that number.
+        """
+        self._set(enclosure_id, removed_at=now())
+
+    def put_back(self, enclosure_id: int) -> None:
+        """Put an enclosure that was taken off on the shelf again.
+
+        Raises:
+            UnknownEnclosureError: there is none of that number.
+        """
+        self._set(enclosure_id, removed_at=None)
+
+    def set_outlet(self, enclosure_id: int, outlet: str) -> None:
+        """Say on which outlet an enclosure hangs.
+
+        Raises:
+            UnknownEnclosureError: there is none of that number.
+        """
+        self._set(enclosure_id, outlet=outlet)
+
+    def _set(self, enclosure_id: int, **values: str | None) -> None:
+        with self.connection.writing():
+            row = self._enclosure(enclosure_id)
+            for key, value in values.items():
+                setattr(row, key, value)
+            row.save()
 
     def open(self, enclosure_id: int) -> Shelved:
         """One enclosure.
@@ -61,13 +109,13 @@ class Shelf:
         Raises:
             UnknownEnclosureError: there is none of that number.
         """
-        with self._connected():
+        with self.connection.reading():
             return self._shelved(self._enclosure(enclosure_id))
 
     def add(self, design: Design, summary: str = "Put on the shelf") -> Shelved:
         """A new enclosure, with its first revision."""
-        with self._connected(), self._database.atomic():
-            row = self._tables.enclosure.create(made_at=_now())
+        with self.connection.writing():
+            row = self._tables.enclosure.create(made_at=now())
             self._append(row, design, summary)
             return self._shelved(row)
 
@@ -77,21 +125,21 @@ class Shelf:
         Raises:
             UnknownEnclosureError: there is no enclosure of that number.
         """
-        with self._connected(), self._database.atomic():
+        with self.connection.writing():
             row = self._enclosure(enclosure_id)
             self._append(row, design, summary)
             return self._shelved(row)
 
     def undo(self, enclosure_id: int) -> Shelved:
         """Back to the revision that the present one was made from; without one, nothing changes."""
-        with self._connected(), self._database.atomic():
+        with self.connection.writing():
             row = self._enclosure(enclosure_id)
             parent_id = self._revision(row).parent_id
             return self._move(row, parent_id) if parent_id else self._shelved(row)
 
     def redo(self, enclosure_id: int) -> Shelved:
         """Forth to the newest revision made from the present one; without one, nothing changes."""
-        with self._connected(), self._database.atomic():
+        with self.connection.writing():
             row = self._enclosure(enclosure_id)
             child_id = self._newest_child(row)
             return self._move(row, child_id) if child_id else self._shelved(row)
@@ -102,7 +150,7 @@ class Shelf:
         Raises:
             UnknownEnclosureError: the enclosure has no revision of that number.
         """
-        with self._connected(), self._database.atomic():
+        with self.connection.writing():
             row = self._enclosure(enclosure_id)
             table = self._tables.revision
             revision = table.get_or_none(table.enclosure == row.id, table.number == number)
@@ -112,7 +160,7 @@ class Shelf:
 
     def history(self, enclosure_id: int) -> list[Revision]:
         """Every revision, the newest first."""
-        with self._connected():
+        with self.connection.reading():
             row = self._enclosure(enclosure_id)
             table = self._tables.revision
             rows = table.select().where(table.enclosure == row.id).order_by(table.number.desc())
@@ -120,16 +168,59 @@ class Shelf:
                 Revision(r.number, datetime.fromisoformat(r.made_at), r.summary, r.id == row.current_id) for r in rows
             ]
 
-    @contextmanager
-    def _connected(self) -> Iterator[None]:
-        """A connection of this thread; one that was open already stays open."""
-        was_open = not self._database.is_closed()
-        self._database.connect(reuse_if_open=True)
-        try:
-            yield
-        finally:
-            if not was_open:
-                self._database.close()
+    def keep_variant(self, enclosure_id: int, name: str) -> None:
+        """Name the state in force; a name that was given before stands for this state from now on.
+
+        Raises:
+            UnknownEnclosureError: there is no enclosure of that number.
+        """
+        with self.connection.writing() as tables:
+            row = self._enclosure(enclosure_id)
+            tables.variant.delete().where(self._of(tables.variant, row), tables.variant.name == name).execute()
+            tables.variant.create(enclosure=row, name=name, revision_id=row.current_id, made_at=now())
+
+    def drop_variant(self, enclosure_id: int, name: str) -> None:
+        """Forget a name; the revision that it stood for stays in the history."""
+        with self.connection.writing() as tables:
+            row = self._enclosure(enclosure_id)
+            tables.variant.delete().where(self._of(tables.variant, row), tables.variant.name == name).execute()
+
+    def variants(self, enclosure_id: int) -> list[Variant]:
+        """The named states of an enclosure, the oldest name first.
+
+        Raises:
+            UnknownEnclosureError: there is no enclosure of that number.
+        """
+        with self.connection.reading() as tables:
+            rows = tables.variant.select().where(self._of(tables.variant, self._enclosure(enclosure_id)))
+            found = [(row.name, tables.revision.get_by_id(row.revision_id)) for row in rows.order_by(tables.variant.id)]
+            return [Variant(name, revision.number, _read(revision.design)) for name, revision in found]
+
+    def ticks(self, enclosure_id: int) -> Sequence[str]:
+        """Items of the checklist that the keeper has seen to.
+
+        Raises:
+            UnknownEnclosureError: there is no enclosure of that number.
+        """
+        with self.connection.reading() as tables:
+            rows = tables.tick.select().where(self._of(tables.tick, self._enclosure(enclosure_id)))
+            return [row.item for row in rows]
+
+    def tick(self, enclosure_id: int, item: str, done: bool) -> None:
+        """Note that an item was seen to, or that it was not.
+
+        Raises:
+            UnknownEnclosureError: there is no enclosure of that number.
+        """
+        with self.connection.writing() as tables:
+            row = self._enclosure(enclosure_id)
+            tables.tick.delete().where(self._of(tables.tick, row), tables.tick.item == item).execute()
+            if done:
+                tables.tick.create(enclosure=row, item=item, made_at=now())
+
+    @staticmethod
+    def _of(table: Row, row: Row) -> Row:
+        return table.enclosure == row.id
 
     def _append(self, row: Row, design: Design, summary: str) -> None:
         table = self._tables.revision
@@ -138,7 +229,7 @@ class Shelf:
             enclosure=row,
             parent_id=row.current_id,
             number=(last or 0) + 1,
-            made_at=_now(),
+            made_at=now(),
             summary=summary,
             design=write_design(design),
         )
@@ -153,10 +244,11 @@ class Shelf:
         revision = self._revision(row)
         return Shelved(
             id=row.id,
-            design=read_checked_design(revision.design, self._catalogue),
+            design=_read(revision.design),
             revision=revision.number,
             can_undo=revision.parent_id is not None,
             can_redo=self._newest_child(row) is not None,
+            outlet=row.outlet,
         )
 
     def _enclosure(self, enclosure_id: int) -> Row:
@@ -175,5 +267,5 @@ class Shelf:
         return newest
 
 
-def _now() -> str:
-    return datetime.now(UTC).isoformat(timespec="seconds")
+def _read(content: str) -> Design:
+    return read_checked_design(content, load_catalogue())

@@ -10,8 +10,8 @@ from starlette.middleware.gzip import GZipMiddleware
 from mitten.core.physics.control import NotRegulatedError
 from mitten.core.physics.steady import NotSettledError
 from mitten.store import Shelf, UnknownEnclosureError
-from mitten.web.routes import heat, history, shelf
-from mitten.web.routes.common import Desk
+from mitten.web.routes import bench, edits, history, shelf, variants
+from mitten.web.routes.common import UNITS_COOKIE, Desk, units_of
 from mitten.web.trust import TrustMiddleware
 
 STATIC = Path(__file__).parent / "static"
@@ -22,8 +22,9 @@ def create_app(keepers_shelf: Shelf) -> FastAPI:
     """The web application over one shelf."""
     app = FastAPI(title="Mitten", docs_url=None, redoc_url=None)
     app.state.desk = Desk(keepers_shelf)
+    app.state.desk.use_library()
     app.mount("/static", StaticFiles(directory=STATIC), name="static")
-    for routes in (shelf, heat, history):
+    for routes in (shelf, bench, edits, history, variants):
         app.include_router(routes.router)
     app.add_exception_handler(UnknownEnclosureError, _not_found)
     app.add_exception_handler(404, _not_found)
@@ -46,4 +47,5 @@ async def _not_settled(request: Request, error: Exception) -> Response:
 
 def _trouble(request: Request, status: int, sentence: str) -> HTMLResponse:
     desk: Desk = request.app.state.desk
-    return desk.pages.answer(request, "trouble.html", {"sentence": sentence}, status)
+    units = units_of(request.cookies.get(UNITS_COOKIE, ""))
+    return desk.pages.answer(request, "trouble.html", {"sentence": sentence, "units": units}, status)

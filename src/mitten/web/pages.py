@@ -27,6 +27,7 @@ class Pages:
         environment.globals["version"] = __version__
         environment.filters["degrees"] = degrees
         environment.filters["plain"] = plain
+        environment.filters["say"] = lambda sentence, units: units.say(sentence)
         self._templates = Jinja2Templates(env=environment)
 
     def answer(self, request: Request, name: str, context: dict[str, Any], status: int = 200) -> HTMLResponse:

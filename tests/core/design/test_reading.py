@@ -115,11 +115,25 @@ def test_every_fault_of_a_file_is_found_at_once() -> None:
     assert len(faults_of(design)) == 3
 
 
-@pytest.mark.parametrize("key", ["months", "tariff_per_kwh", "schedule", "approach"])
-def test_a_key_that_is_not_computed_yet_is_refused_not_ignored(key: str) -> None:
-    assert "does not compute" in " ".join(
-        faults_of(changed(key if key in ("schedule", "approach") else f"room.{key}", []))
-    )
+@pytest.mark.parametrize(
+    ("path", "value", "sentence"),
+    [
+        ("room.months", [{"day_c": 20.0, "night_c": 18.0}] * 3, "months holds 12 entries"),
+        ("room.latitude", 120.0, "must be at most 90"),
+        ("room.tariff_per_kwh", -1.0, "must be at least 0"),
+        ("schedule", {"day_start": "25:00"}, "schedule.day_start"),
+        ("schedule", {"after_dark_h": {"Nobody": 2.0}}, "there is no source 'Nobody'"),
+        ("approach", "moonlit", "must be 'sunlit'"),
+    ],
+)
+def test_year_schedule_and_approach_are_read_strictly(path: str, value: object, sentence: str) -> None:
+    design = box_data()
+    place: Any = design
+    *way, last = path.split(".")
+    for step in way:
+        place = place[step]
+    place[last] = value
+    assert sentence in " ".join(faults_of(design))
 
 
 def test_a_lamp_above_the_mesh_needs_a_mesh_and_a_place_above_the_lid() -> None:

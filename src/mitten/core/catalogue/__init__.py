@@ -1,25 +1,47 @@
 """Species, materials, meshes, lamps and fixtures: data, and the loader that checks it."""
 
 from mitten.core.catalogue.animals import Climbs, Species, Targets, targets_of
-from mitten.core.catalogue.catalogue import Catalogue, check_names, load_catalogue, read_checked_design
-from mitten.core.catalogue.gear import Family, FixtureType, SourceKind, UvKind
+from mitten.core.catalogue.catalogue import (
+    TABLES,
+    Catalogue,
+    check_entry,
+    check_names,
+    forget_own,
+    load_catalogue,
+    read_checked_design,
+    shipped_catalogue,
+    use_own,
+)
+from mitten.core.catalogue.entry import STARTING_POINT, Entry
+from mitten.core.catalogue.gear import ControlType, Family, FixtureType, SourceKind, UvKind
 from mitten.core.catalogue.materials import Ground, MeshType, PanelMaterial, SiteMaterial
+from mitten.core.catalogue.presets import Presets, load_presets
 
 __all__ = [
+    "STARTING_POINT",
+    "TABLES",
     "Catalogue",
     "Climbs",
+    "ControlType",
+    "Entry",
     "Family",
     "FixtureType",
     "Ground",
     "MeshType",
     "PanelMaterial",
+    "Presets",
     "SiteMaterial",
     "SourceKind",
     "Species",
     "Targets",
     "UvKind",
+    "check_entry",
     "check_names",
+    "forget_own",
     "load_catalogue",
+    "load_presets",
     "read_checked_design",
+    "shipped_catalogue",
     "targets_of",
+    "use_own",
 ]

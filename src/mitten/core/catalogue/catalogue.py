@@ -6,18 +6,16 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from functools import cache
 from importlib.resources import files
-from typing import TypeVar
+from typing import Any
 
 from pydantic import TypeAdapter
 
 from mitten.core.catalogue.animals import Species
 from mitten.core.catalogue.entry import Entry
 from mitten.core.catalogue.fit import faults_of_heaters
-from mitten.core.catalogue.gear import FixtureType, SourceKind, UvKind
+from mitten.core.catalogue.gear import ControlType, FixtureType, SourceKind, UvKind
 from mitten.core.catalogue.materials import Ground, MeshType, PanelMaterial, SiteMaterial
 from mitten.core.design import FACES, BadDesignError, Design, Fault, read_design
-
-AnyEntry = TypeVar("AnyEntry", bound=Entry)
 
 
 @dataclass(frozen=True)
@@ -32,28 +30,80 @@ class Catalogue:
     sources: Mapping[str, SourceKind]
     uvb: Mapping[str, UvKind]
     fixtures: Mapping[str, FixtureType]
+    controls: Mapping[str, ControlType]
 
 
-@cache
+TABLES: Mapping[str, type[Entry]] = {
+    "species": Species,
+    "sources": SourceKind,
+    "uvb": UvKind,
+    "fixtures": FixtureType,
+    "controls": ControlType,
+    "panels": PanelMaterial,
+    "grounds": Ground,
+    "site_materials": SiteMaterial,
+    "meshes": MeshType,
+}
+"""Every table, and what its entries are."""
+
+Own = Mapping[str, Mapping[str, Mapping[str, Any]]]
+"""The keeper's own entries: table, key, content."""
+
+_in_use: list[Catalogue] = []
+"""The catalogue that is in use, once one was loaded: a cache that ``forget_own`` clears."""
+
+
 def load_catalogue() -> Catalogue:
-    """The catalogue that ships with Mitten.
+    """The catalogue in use: the one that ships with Mitten, with the keeper's own entries where they were given.
 
     Raises:
         pydantic.ValidationError: a TOML table holds something that is no entry.
     """
-    return Catalogue(
-        species=_table("species", Species),
-        panels=_table("panels", PanelMaterial),
-        meshes=_table("meshes", MeshType),
-        grounds=_table("grounds", Ground),
-        site_materials=_table("site_materials", SiteMaterial),
-        sources=_table("sources", SourceKind),
-        uvb=_table("uvb", UvKind),
-        fixtures=_table("fixtures", FixtureType),
-    )
+    if not _in_use:
+        _in_use.append(shipped_catalogue())
+    return _in_use[0]
 
 
-def _table(name: str, entry: type[AnyEntry]) -> dict[str, AnyEntry]:
+@cache
+def shipped_catalogue() -> Catalogue:
+    """The catalogue that ships with Mitten."""
+    return _catalogue({name: _table(name, entry) for name, entry in TABLES.items()})
+
+
+def use_own(own: Own) -> None:
+    """Put the keeper's own entries over the shipped ones; those of a shipped key take its place.
+
+    Raises:
+        pydantic.ValidationError: one of them is no entry.
+    """
+    shipped = shipped_catalogue()
+    tables = {
+        name: getattr(shipped, name) | {key: check_entry(name, one) for key, one in own.get(name, {}).items()}
+        for name in TABLES
+    }
+    _in_use[:] = [_catalogue(tables)]
+
+
+def forget_own() -> None:
+    """Back to the shipped catalogue alone."""
+    _in_use.clear()
+
+
+def _catalogue(tables: dict[str, Any]) -> Catalogue:
+    """Each table was checked against its own kind of entry."""
+    return Catalogue(**tables)
+
+
+def check_entry(table: str, content: Mapping[str, Any]) -> Entry:
+    """An entry of a table from its content.
+
+    Raises:
+        pydantic.ValidationError: it is none.
+    """
+    return TABLES[table].model_validate(content)
+
+
+def _table(name: str, entry: type[Entry]) -> dict[str, Entry]:
     text = files("mitten.core.catalogue").joinpath("data", f"{name}.toml").read_text(encoding="utf-8")
     return TypeAdapter(dict[str, entry]).validate_python(tomllib.loads(text))  # type: ignore[valid-type]
 
@@ -94,5 +144,6 @@ def _names(design: Design, catalogue: Catalogue) -> Iterator[tuple[str, str, Map
         yield f"sites[{index}].material", site.material, catalogue.site_materials, "site material"
     for index, heater in enumerate(design.heaters):
         yield f"heaters[{index}].kind", heater.kind, catalogue.sources, "heat source"
+        yield f"heaters[{index}].fixture.kind", heater.fixture.kind, catalogue.fixtures, "fixture"
     for index, lamp in enumerate(design.uvb):
         yield f"uvb[{index}].lamp", lamp.lamp, catalogue.uvb, "ultraviolet lamp"

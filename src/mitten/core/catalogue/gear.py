@@ -3,7 +3,7 @@
 from typing import Literal
 
 from mitten.core.catalogue.entry import Entry, Positive, Share
-from mitten.core.design import Heater, Place, SocketMaterial
+from mitten.core.design import ControlKind, Heater, Place, SocketMaterial
 
 Family = Literal["lamp", "panel", "contact", "rock"]
 
@@ -78,3 +78,11 @@ class FixtureType(Entry):
     vented: bool
     shell_area_m2: Positive | None = None
     """Outer area of a dome, which warms."""
+
+
+class ControlType(Entry):
+    """A construction of control, and what one is usually rated for."""
+
+    kind: ControlKind
+    usual_max_watts: Positive
+    note: str = ""

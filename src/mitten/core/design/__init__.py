@@ -6,7 +6,7 @@ A design is a value. An edit makes a new one; nothing here changes in place.
 from mitten.core.design.animal import Animal, Stage, TargetOverrides
 from mitten.core.design.base import LAMP_ABOVE_LID_LIMIT_M, LEAST_LAMP_HEIGHT_M
 from mitten.core.design.control import Control, ControlKind, Probe, Reads
-from mitten.core.design.design import TOUCHING_M, Design, Meter
+from mitten.core.design.design import TOUCHING_M, Approach, Design, Meter
 from mitten.core.design.enclosure import (
     FACES,
     Enclosure,
@@ -18,10 +18,11 @@ from mitten.core.design.enclosure import (
     Vent,
 )
 from mitten.core.design.faults import BadDesignError, Fault, MittenError
-from mitten.core.design.heater import Fixture, FixtureKind, Heater, LampOverrides, OnWhen, Place, SocketMaterial
+from mitten.core.design.heater import Fixture, Heater, LampOverrides, OnWhen, Place, SocketMaterial
 from mitten.core.design.light import Light, UvbLamp
 from mitten.core.design.reading import MAX_FILE_BYTES, TOO_LARGE, design_schema, read_design, write_design
-from mitten.core.design.room import USUAL_ROOM_RH, Room, RoomSeason
+from mitten.core.design.room import MONTHS, USUAL_ROOM_RH, Room, RoomSeason
+from mitten.core.design.schedule import Schedule
 from mitten.core.design.site import Site, SiteRole
 from mitten.core.design.substrate import Moisture, Substrate, SubstrateLayer
 
@@ -30,10 +31,12 @@ __all__ = [
     "LAMP_ABOVE_LID_LIMIT_M",
     "LEAST_LAMP_HEIGHT_M",
     "MAX_FILE_BYTES",
+    "MONTHS",
     "TOO_LARGE",
     "TOUCHING_M",
     "USUAL_ROOM_RH",
     "Animal",
+    "Approach",
     "BadDesignError",
     "Control",
     "ControlKind",
@@ -42,7 +45,6 @@ __all__ = [
     "Face",
     "Fault",
     "Fixture",
-    "FixtureKind",
     "Heater",
     "LampOverrides",
     "LidMesh",
@@ -58,6 +60,7 @@ __all__ = [
     "Reads",
     "Room",
     "RoomSeason",
+    "Schedule",
     "Site",
     "SiteRole",
     "SocketMaterial",

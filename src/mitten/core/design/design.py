@@ -14,6 +14,7 @@ from mitten.core.design.faults import Fault
 from mitten.core.design.heater import Heater
 from mitten.core.design.light import Light, UvbLamp
 from mitten.core.design.room import Room
+from mitten.core.design.schedule import USUAL_DAY_HOURS, Schedule
 from mitten.core.design.site import Site
 from mitten.core.design.substrate import Substrate
 
@@ -22,18 +23,20 @@ TOUCHING_M = 1e-6
 
 
 Meter = Literal["silicon", "thermopile", "true"]
+Approach = Literal["sunlit", "lightless", "ground", "one-lamp", "any"]
 
 
 class Design(Noun):
     """Everything that decides the temperatures: the animal, its box, its room and its heat.
 
     ``decide_by`` is what the keeper aims at: the temperature of the basking surface, or the irradiance on it as
-    ``irradiance_meter`` reads it.
+    ``irradiance_meter`` reads it. ``approach`` is the school of heating that the keeper follows.
     """
 
     format: Literal["mitten-design/1"]
     name: Name = "Unnamed enclosure"
     animal: Animal
+    approach: Approach = "any"
     decide_by: Literal["surface", "irradiance"] = "surface"
     irradiance_meter: Meter = "silicon"
     room: Room
@@ -44,6 +47,17 @@ class Design(Noun):
     controls: Annotated[tuple[Control, ...], Field(max_length=6, strict=False)] = ()
     lights: Annotated[tuple[Light, ...], Field(max_length=8, strict=False)] = ()
     uvb: Annotated[tuple[UvbLamp, ...], Field(max_length=6, strict=False)] = ()
+    schedule: Schedule | None = None
+
+    @property
+    def day_hours(self) -> float:
+        """Hours of day in a day: the schedule's, or half where there is none."""
+        return USUAL_DAY_HOURS if self.schedule is None else self.schedule.day_hours
+
+    @property
+    def powered(self) -> tuple[Heater | Light | UvbLamp, ...]:
+        """Everything that draws power: heaters, plain lights and UV lamps; no two of them share a name."""
+        return (*self.heaters, *self.lights, *self.uvb)
 
     @property
     def basking_site(self) -> Site | None:
@@ -99,6 +113,7 @@ def faults_of_fit(design: Design) -> list[Fault]:
         *_repeated_names("heaters", _names(design.heaters) + _names(design.lights) + _names(design.uvb)),
         *_repeated_names("controls", [control.name for control in design.controls]),
         *_substrate_faults(design),
+        *_schedule_faults(design),
         *_lid_faults(design.enclosure),
         *_vent_faults(design.enclosure),
         *(fault for index, site in enumerate(design.sites) for fault in _site_faults(design, index, site)),
@@ -128,6 +143,13 @@ def _substrate_faults(design: Design) -> Iterator[Fault]:
             f"{design.substrate.depth_mm:g} mm leaves the animal too little room in a box "
             f"{design.enclosure.height_m * 1000:g} mm high; at most 60 % of the height can be filled.",
         )
+
+
+def _schedule_faults(design: Design) -> Iterator[Fault]:
+    known = {*_names(design.heaters), *_names(design.lights), *_names(design.uvb)}
+    for name in design.schedule.after_dark_h if design.schedule else ():
+        if name not in known:
+            yield Fault("schedule.after_dark_h", f"there is no source '{name}'.")
 
 
 def _span_outside(centre_m: float, size_m: float, limit_m: float) -> bool:

@@ -15,16 +15,15 @@ from mitten.core.design.base import (
     PositionM,
 )
 
-FixtureKind = Literal["dome", "wide-dome", "wire-cage", "bare-socket", "guarded-socket"]
 SocketMaterial = Literal["ceramic", "plastic"]
 OnWhen = Literal["day", "night", "always"]
 Place = Literal["air", "ceiling", "under-floor", "on-floor", "wall", "hide-roof"]
 
 
 class Fixture(Noun):
-    """The holder. What is left out is what such a fixture usually has, by the catalogue."""
+    """The holder, a key of the catalogue. What is left out is what such a fixture usually has, by the catalogue."""
 
-    kind: FixtureKind = "dome"
+    kind: CatalogueKey = "dome"
     max_watts: Annotated[float, Field(gt=0.0, le=1000.0)] | None = None
     socket: SocketMaterial = "ceramic"
     guard: bool | None = None

@@ -18,16 +18,6 @@ TOO_LARGE = f"the file is larger than {MAX_FILE_BYTES / 1e6:g} MB; a design is a
 
 FORMAT = "mitten-design/1"
 
-LATER_KEYS = {
-    "approach": "choosing between approaches",
-    "currency": "running costs",
-    "latitude": "the year",
-    "months": "the year",
-    "schedule": "the course of a day",
-    "tariff_per_kwh": "running costs",
-}
-"""Keys of the published format that this version does not compute with, and what they are for."""
-
 
 def read_design(content: bytes | str) -> Design:
     """Read a design file's content.
@@ -118,11 +108,6 @@ def _fault_of(detail: ErrorDetails) -> Fault:
 
 
 def _unknown_key(key: str, parents: tuple[str | int, ...]) -> str:
-    if key in LATER_KEYS:
-        return (
-            f"this version of Mitten does not compute {LATER_KEYS[key]} yet; "
-            "take the key out, so that nothing in the file is silently ignored."
-        )
     near = difflib.get_close_matches(key, _known_keys(parents), n=1)
     return "unknown key." + (f" Did you mean '{near[0]}'?" if near else "")
 

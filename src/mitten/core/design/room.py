@@ -1,12 +1,13 @@
-"""The room around the enclosure: the coldest and the warmest it is expected to be."""
+"""The room around the enclosure: the coldest and the warmest it is expected to be, and where it is."""
 
-from typing import Annotated
+from typing import Annotated, Self
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from mitten.core.design.base import Fraction, Noun, RoomC
 
 USUAL_ROOM_RH = 0.5
+MONTHS = 12
 
 
 class RoomSeason(Noun):
@@ -18,8 +19,21 @@ class RoomSeason(Noun):
 
 
 class Room(Noun):
-    """Winter and summer, and the altitude, which thins the air."""
+    """Winter and summer, each month where they are known, the altitude, which thins the air, and what power costs.
+
+    ``latitude`` is in degrees north; ``tariff_per_kwh`` in ``currency``.
+    """
 
     winter: RoomSeason
     summer: RoomSeason
+    months: Annotated[tuple[RoomSeason, ...], Field(strict=False)] = ()
     altitude_m: Annotated[float, Field(ge=-400.0, le=5000.0)] = 0.0
+    latitude: Annotated[float, Field(ge=-90.0, le=90.0)] | None = None
+    tariff_per_kwh: Annotated[float, Field(ge=0.0, le=100.0)] | None = None
+    currency: Annotated[str, Field(min_length=1, max_length=8)] | None = None
+
+    @model_validator(mode="after")
+    def _whole_year(self) -> Self:
+        if len(self.months) not in (0, MONTHS):
+            raise ValueError(f"months holds {MONTHS} entries, January first, or none; it has {len(self.months)}.")
+        return self

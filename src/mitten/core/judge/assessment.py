@@ -34,6 +34,11 @@ class Assessment:
         return tuple(finding for finding in self.findings if finding.severity == "stop")
 
     @property
+    def troubled(self) -> frozenset[str]:
+        """Names of parts that do not fit where they are."""
+        return frozenset(name for finding in self.findings for name in finding.parts)
+
+    @property
     def passes(self) -> bool:
         """No target missed and nothing forbidden."""
         return not self.missed and not self.stops
@@ -100,11 +105,13 @@ def _missed_sentence(verdict: TargetVerdict) -> str:
     else:
         figure = f"{abs(verdict.outside):{DECIMALS[verdict.unit]}}{UNIT_WORDS[verdict.unit]}"
         amount = f"{figure} too {'low' if too_little else 'high'}"
+    if verdict.unit == "h":
+        return f"{verdict.label} is {abs(verdict.outside):g} h too {'short' if too_little else 'long'}."
     return f"{verdict.label} is {amount} on a {_when(verdict)}."
 
 
-DECIMALS: dict[Unit, str] = {"°C": ".1f", "%": ".0f", "UVI": ".1f", "W/m²": ".0f"}
-UNIT_WORDS: dict[Unit, str] = {"°C": " °C", "%": " %", "UVI": "", "W/m²": " W/m²"}
+DECIMALS: dict[Unit, str] = {"°C": ".1f", "%": ".0f", "UVI": ".1f", "W/m²": ".0f", "h": ".1f"}
+UNIT_WORDS: dict[Unit, str] = {"°C": " °C", "%": " %", "UVI": "", "W/m²": " W/m²", "h": " h"}
 
 
 def figure_words(verdict: TargetVerdict) -> str:

@@ -89,11 +89,13 @@ def _no_condition(sentence: str) -> BadDesignError:
     return BadDesignError([Fault("--condition", sentence)])
 
 
-def solve_condition(design: Design, condition: Condition, start: Climate | None = None) -> Climate:
-    """The climate of a design in a condition.
+def solve_condition(
+    design: Design, condition: Condition, start: Climate | None = None, fineness: float = 1.0
+) -> Climate:
+    """The climate of a design in a condition; ``fineness`` below 1 is quicker and a little less exact.
 
     Raises:
         NotSettledError: no steady state was found.
         NotRegulatedError: the thermostats found no rest.
     """
-    return solve_climate(design, condition.situation, start)
+    return solve_climate(design, condition.situation, start, fineness)

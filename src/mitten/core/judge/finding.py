@@ -23,6 +23,8 @@ class Finding:
     reason: str
     number: str
     remedy: str
+    parts: tuple[str, ...] = ()
+    """Names of parts that do not fit where they are, to be marked on the drawing."""
 
 
 @dataclass(frozen=True)

@@ -10,10 +10,10 @@ from mitten.core.judge.conditions import Condition
 from mitten.core.physics.climate import Climate
 
 Word = Literal["meets", "near", "misses", "unknown"]
-Unit = Literal["°C", "%", "UVI", "W/m²"]
+Unit = Literal["°C", "%", "UVI", "W/m²", "h"]
 Span = tuple[float, float]
 
-NEAR: dict[Unit, float] = {"°C": 1.0, "%": 5.0, "UVI": 0.5, "W/m²": 20.0}
+NEAR: dict[Unit, float] = {"°C": 1.0, "%": 5.0, "UVI": 0.5, "W/m²": 20.0, "h": 0.5}
 """A figure outside its range by no more than this is near: of temperatures, the room alone is not known better."""
 
 SHOWN = 0.05
@@ -86,9 +86,6 @@ AIR_AND_BODY = (
 )  # fmt: skip
 BY_SURFACE = _Judged("basking_surface_c", "Basking surface", "day", lambda c: c.basking.surface_c, "basking.surface_c")
 
-NOT_JUDGED = ("day length",)
-"""Targets of the species that this version does not judge yet, in words."""
-
 
 def judged_for(design: Design) -> Iterator[_Judged]:
     """What is judged: the surface, or the irradiance where the keeper decides by it, and the rest."""
@@ -112,8 +109,19 @@ def _by_irradiance(design: Design) -> _Judged:
 
 
 def judge_targets(design: Design, climates: Mapping[Condition, Climate], targets: Targets) -> tuple[TargetVerdict, ...]:
-    """Every judged target in the condition that is worst for it."""
-    return tuple(_verdict(judged, design, climates, targets) for judged in judged_for(design))
+    """Every judged target in the condition that is worst for it, and the day's length."""
+    climatic = tuple(_verdict(judged, design, climates, targets) for judged in judged_for(design))
+    return (*climatic, _day_length(design, next(iter(climates)), targets))
+
+
+def _day_length(design: Design, condition: Condition, targets: Targets) -> TargetVerdict:
+    """The schedule's day against the wanted one; unknown until the keeper has set a schedule."""
+    low, high = targets.day_hours
+    outside = outside_by(design.day_hours, targets.day_hours)
+    known = design.schedule is not None
+    return TargetVerdict(
+        "day_hours", "Day length", "h", low, high, design.day_hours, condition, outside, {}, "schedule.day_hours", known
+    )
 
 
 def judge_in(design: Design, condition: Condition, climate: Climate, targets: Targets) -> tuple[TargetVerdict, ...]:

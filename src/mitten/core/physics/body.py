@@ -16,10 +16,10 @@ from mitten.core.physics.fields import SurfaceField
 ROUNDS = 60
 SETTLED_K = 1e-4
 GRAMS = 1000.0
-SLENDERNESS = {"snake": 22.0, "lizard": 7.0, "gecko": 6.0, "tortoise": 1.3}
+SLENDERNESS = {"snake": 22.0, "lizard": 7.0, "gecko": 6.0, "tortoise": 1.3, "turtle": 1.3}
 """Length over width of the outline; starting points to verify."""
 
-TRUNK_SHARE = {"lizard": 0.5, "gecko": 0.6, "tortoise": 1.0}
+TRUNK_SHARE = {"lizard": 0.5, "gecko": 0.6, "tortoise": 1.0, "turtle": 1.0}
 """Share of the length, nose to tail tip, that is not tail; starting points to verify."""
 
 LOOSE_COIL = 1.6

@@ -112,6 +112,10 @@ class Climate:
             for index, site in enumerate(self.design.sites)
         }
 
+    def irradiance_at(self, field: SurfaceField, x_m: float, y_m: float) -> float:
+        """All that arrives from the lamps at a place of the ground or of a site's top, in W/m2."""
+        return self._spots.irradiance_w_m2(field, x_m, y_m)
+
     @cached_property
     def ground(self) -> SpotClimate:
         """The ground's hottest spot, where an animal without a basking site lies."""

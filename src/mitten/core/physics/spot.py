@@ -117,6 +117,11 @@ class SpotMaker:
             flows=self._flows(patch),
         )
 
+    def irradiance_w_m2(self, field: SurfaceField, x_m: float, y_m: float) -> float:
+        """All that arrives from the lamps on the animal's back at a place of a level surface."""
+        back = np.array([x_m, y_m, field.surface.origin[2] + self.body.back_m])
+        return self._arriving(back, self._patch(field, x_m, y_m)).total_w_m2
+
     def _patch(self, field: SurfaceField, x_m: float, y_m: float) -> int:
         interior = self.state.prepared.interior
         index = interior.surfaces.index(field.surface)

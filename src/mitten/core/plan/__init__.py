@@ -1,6 +1,21 @@
-"""What to change: single changes that mend a missed target."""
+"""What to change: single changes that mend a missed target; and what a design costs to run."""
 
+from mitten.core.plan.alternatives import over_materials
 from mitten.core.plan.changes import Change, ChangeKind, changed
+from mitten.core.plan.cost import DailyUse, daily_use, running_w
 from mitten.core.plan.fixes import Fix, fixes_for
+from mitten.core.plan.mains import OutletLoad, outlet_loads
 
-__all__ = ["Change", "ChangeKind", "Fix", "changed", "fixes_for"]
+__all__ = [
+    "Change",
+    "ChangeKind",
+    "DailyUse",
+    "Fix",
+    "OutletLoad",
+    "changed",
+    "daily_use",
+    "fixes_for",
+    "outlet_loads",
+    "over_materials",
+    "running_w",
+]

@@ -1,27 +1,31 @@
-"""Edits of the Heat page: what was typed, into a new design or a sentence beside the field."""
+"""Edits of an enclosure: what was typed, dragged or chosen, into a new design or a sentence beside the field."""
 
-from mitten.web.edits.control import NEW_CONTROL, edit_control
-from mitten.web.edits.forms import ControlForm, EditError, HeaterForm, LightForm, RoomForm
-from mitten.web.edits.heater import edit_heater, height_limits_cm
-from mitten.web.edits.parts import LED, Collection, add_part, apply_fix, edit_light, edit_room, remove_part
+from mitten.web.edits.fields import EditError
+from mitten.web.edits.moves import Place, align_part, move_part
+from mitten.web.edits.parts import LED, NEW_VENT, add_part, apply_fix, copy_part, edit_part, remove_part
+from mitten.web.edits.refs import PartRef, find_part, parts_of
+from mitten.web.edits.sheets import SHEET_FORM_NAMES, add_layer, apply_preset, edit_sheet, remove_layer
 from mitten.web.edits.words import summary_of
 
 __all__ = [
     "LED",
-    "NEW_CONTROL",
-    "Collection",
-    "ControlForm",
+    "NEW_VENT",
+    "SHEET_FORM_NAMES",
     "EditError",
-    "HeaterForm",
-    "LightForm",
-    "RoomForm",
+    "PartRef",
+    "Place",
+    "add_layer",
     "add_part",
+    "align_part",
     "apply_fix",
-    "edit_control",
-    "edit_heater",
-    "edit_light",
-    "edit_room",
-    "height_limits_cm",
+    "apply_preset",
+    "copy_part",
+    "edit_part",
+    "edit_sheet",
+    "find_part",
+    "move_part",
+    "parts_of",
+    "remove_layer",
     "remove_part",
     "summary_of",
 ]

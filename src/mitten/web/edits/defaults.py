@@ -11,6 +11,11 @@ WARM_PLACE = 0.78
 """Where along the length the warm end's middle is."""
 
 MARGIN_M = 0.02
+TUBE_SHARE = 0.45
+WARM_ROLES = ("basking", "warm-hide")
+SITE_MATERIAL = {"basking": "slate", "warm-hide": "cork", "cool-hide": "cork", "humid-hide": "cork", "water": "tile"}
+RAISED_M = {"warm-hide": 0.07, "cool-hide": 0.07, "humid-hide": 0.07, "perch": 0.15}
+"""How high the underside of a roof or a perch is above the ground at first."""
 
 
 def warm_x_m(design: Design) -> float:
@@ -73,3 +78,51 @@ def _sized(design: Design, kind: SourceKind, x_m: float, y_m: float) -> dict[str
         "x_m": round(min(max(x_m, length_m / 2), box.length_m - length_m / 2), 4),
         "y_m": round(min(max(y_m, depth_m / 2), box.depth_m - depth_m / 2), 4),
     }
+
+
+def at_the_warm_end(design: Design) -> dict[str, Any]:
+    """Where a light goes at first: over the warm end, above the mesh where there is one."""
+    box = design.enclosure
+    above = box.lid_mesh is not None or box.open_top
+    z_m = box.height_m + MARGIN_M if above else height_inside_m(design)
+    return {
+        "x_m": round(warm_x_m(design), 4), "y_m": round(box.depth_m / 2, 4), "z_m": round(z_m, 4), "above_mesh": above,
+    }  # fmt: skip
+
+
+def new_tube(design: Design, what: str) -> dict[str, Any]:
+    """A UV lamp of a kind, a tube over less than half of the length."""
+    kind = load_catalogue().uvb[what]
+    part = {"lamp": what, "watts": kind.watts_sold[1], "uvi_at_30cm": kind.uvi_at_30cm, **at_the_warm_end(design)}
+    if kind.tube:
+        length_m = design.enclosure.length_m
+        half_m = TUBE_SHARE * length_m / 2
+        x_m = min(max(part["x_m"], half_m), length_m - half_m)
+        part |= {"length_m": round(TUBE_SHARE * length_m, 2), "x_m": round(x_m, 4)}
+    return part
+
+
+def new_site(design: Design, role: str) -> dict[str, Any]:
+    """A site of a usual size for the animal: warm ones under the heat, cool ones at the other end."""
+    box, ground_m = design.enclosure, design.substrate.depth_m
+    body_m = load_catalogue().species[design.animal.species].body_length_m(design.animal.stage)
+    along_m = min(max(0.5 * body_m, 0.12), 0.4, 0.45 * box.length_m)
+    across_m = min(max(0.4 * body_m, 0.10), 0.3, 0.6 * box.depth_m)
+    middle_m = warm_x_m(design) if role in WARM_ROLES else box.length_m - warm_x_m(design)
+    x_m = min(max(middle_m, along_m / 2), box.length_m - along_m / 2)
+    part: dict[str, Any] = {
+        "role": role, "material": SITE_MATERIAL.get(role, "hardwood"), "x_m": round(x_m, 2),
+        "y_m": round(box.depth_m / 2, 2), "length_m": round(along_m, 2), "depth_m": round(across_m, 2),
+        "thickness_mm": 30.0 if role in ("basking", "water") else 15.0,
+    }  # fmt: skip
+    raised_m = RAISED_M.get(role, 0.0)
+    if raised_m:
+        part["z_m"] = round(min(ground_m + raised_m, max(0.6 * box.height_m, ground_m)), 3)
+    return part
+
+
+def new_vent(design: Design) -> dict[str, Any]:
+    """A small vent low in the cool end."""
+    face = "left" if warm_x_m(design) > design.enclosure.length_m / 2 else "right"
+    low_m = min(design.substrate.depth_m + 0.08, design.enclosure.height_m)
+    return {"face": face, "area_cm2": 20.0, "z_m": round(low_m, 3)}

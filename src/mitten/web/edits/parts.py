@@ -1,106 +1,145 @@
-"""Adding and removing heat sources and lights, and the forms of lights and room."""
+"""Editing, adding, copying and removing parts."""
 
-from typing import Any, Literal
+from copy import deepcopy
+from typing import Any
 
 from mitten.core.catalogue import load_catalogue
 from mitten.core.design import BadDesignError, Design
+from mitten.core.design.units import METRIC, Units
 from mitten.core.plan import ChangeKind, changed
-from mitten.web.edits.control import without_idle_controls
-from mitten.web.edits.defaults import height_inside_m, settled_in, warm_x_m
-from mitten.web.edits.forms import EditError, LightForm, RoomForm, data_of, named, numbers_of, read_edited
+from mitten.web.edits.control import new_name, settle_control, without_idle_controls
+from mitten.web.edits.defaults import at_the_warm_end, new_site, new_tube, new_vent, settled_in
+from mitten.web.edits.fields import Data, EditError, Typed, data_of, put_at, read_edited, read_fields
+from mitten.web.edits.heater import refuse_overload, settle_heater
+from mitten.web.edits.part_specs import ROLE_WORDS, part_specs
+from mitten.web.edits.refs import VENT, PartRef, noun_of, part_data, path_of
 
-Collection = Literal["heaters", "controls", "uvb", "lights"]
 LED = "light"
-TUBE_SHARE = 0.45
-LIGHT_FIELDS = {
-    ".watts": "watts",
-    ".uvi_at_30cm": "uvi_at_30cm",
-    ".x_m": "x_cm",
-    ".y_m": "y_cm",
-    ".z_m": "height_cm",
-    ".length_m": "length_cm",
-}
-ROOM_FIELDS = ("winter_day", "winter_night", "summer_day", "summer_night")
+NEW_VENT = "vent"
+COPY_MOVED_M = 0.05
 
 
-def add_part(design: Design, what: str) -> tuple[Design, str]:
-    """The design with one more source of that kind, UV lamp or plain light, and its name.
-
-    Raises:
-        EditError: the kind is unknown, or has nowhere to go.
-    """
-    catalogue, data = load_catalogue(), data_of(design)
-    if what in catalogue.sources:
-        kind = catalogue.sources[what]
-        if kind.family == "rock" and not design.sites:
-            raise EditError("add", {"": "A hot rock is a site that is heated: this design has no site."}, {})
-        name = _new_name(design, kind.label)
-        part = {key: value for key, value in settled_in(design, None, what).items() if value is not None}
-        data.setdefault("heaters", []).append({"name": name, **part})
-    elif what in catalogue.uvb:
-        name = _new_name(design, catalogue.uvb[what].label)
-        data.setdefault("uvb", []).append({"name": name, **_new_tube(design, what)})
-    elif what == LED:
-        name = _new_name(design, "plain light")
-        data.setdefault("lights", []).append({"name": name, "watts": 12.0, **_at_the_warm_end(design)})
-    else:
-        raise EditError("add", {"": f"The catalogue has no source '{what}'."}, {})
-    return read_edited("add", data, LightForm(), {}), name
-
-
-def _at_the_warm_end(design: Design) -> dict[str, Any]:
-    box = design.enclosure
-    x_m, above = warm_x_m(design), box.lid_mesh is not None or box.open_top
-    z_m = box.height_m + 0.02 if above else height_inside_m(design)
-    return {"x_m": round(x_m, 4), "y_m": round(box.depth_m / 2, 4), "z_m": round(z_m, 4), "above_mesh": above}
-
-
-def _new_tube(design: Design, what: str) -> dict[str, Any]:
-    kind = load_catalogue().uvb[what]
-    part = {"lamp": what, "watts": kind.watts_sold[1], "uvi_at_30cm": kind.uvi_at_30cm, **_at_the_warm_end(design)}
-    if kind.tube:
-        part["length_m"] = round(design.enclosure.length_m * TUBE_SHARE, 2)
-    return part
-
-
-def _new_name(design: Design, label: str) -> str:
-    taken = {part.name for part in design.heaters} | {p.name for p in design.lights} | {p.name for p in design.uvb}
-    word = label[:1].upper() + label[1:]
-    candidates = [word, *(f"{word} {number}" for number in range(2, 40))]
-    return next(name for name in candidates if name not in taken)
-
-
-def remove_part(design: Design, collection: Collection, name: str) -> Design:
-    """The design without a part; heaters of a control that goes run without one."""
-    data = data_of(design)
-    data[collection] = [part for part in data.get(collection, []) if part["name"] != name]
-    if collection == "controls":
-        for heater in data.get("heaters", []):
-            if heater.get("control") == name:
-                del heater["control"]
-    return read_edited(name, without_idle_controls(data), LightForm(), {})
-
-
-def edit_light(design: Design, name: str, form: LightForm) -> Design:
-    """The design with a light or a UV lamp as the form says.
+def edit_part(design: Design, ref: PartRef, typed: Typed, units: Units) -> tuple[Design, PartRef]:
+    """The design with one part as its form says, and the part, which may have a new name.
 
     Raises:
         EditError: with a sentence beside each field that is refused.
     """
+    form = str(ref)
+    try:
+        specs, before = part_specs(design, ref, typed.get("kind")), noun_of(design, ref)
+    except KeyError:
+        raise EditError(form, {"": f"There is no '{ref.name}' any more."}, typed) from None
+    data = data_of(design)
+    part, prefix = part_data(data, ref), path_of(data, ref)
+    sentences = read_fields(part, specs, typed, units)
+    if sentences:
+        raise EditError(form, sentences, typed)
+    if ref.collection == "heaters":
+        settle_heater(design, data, part, before)
+    elif ref.collection == "controls":
+        settle_control(design, part, before)
+    after = PartRef(ref.collection, part.get("name", ref.name))
+    _rename(data, ref, after.name)
+    made = read_edited(form, data, typed, units, prefix)
+    if ref.collection == "heaters":
+        refuse_overload(form, part, before, made, typed)
+    return made, after
+
+
+def _rename(data: Data, ref: PartRef, name: str) -> None:
+    """Heaters follow the new name of their control or site."""
+    key = {"controls": "control", "sites": "site"}.get(ref.collection)
+    for heater in data.get("heaters", []) if key and name != ref.name else ():
+        if heater.get(key) == ref.name:
+            heater[key] = name
+
+
+def add_part(design: Design, what: str) -> tuple[Design, PartRef]:
+    """The design with one more source of that kind, UV lamp, plain light, site or vent, and what was added.
+
+    Raises:
+        EditError: the kind is unknown, or has nowhere to go.
+    """
+    data = data_of(design)
+    ref = _added(design, data, what)
+    return read_edited("add", data, {}, METRIC), ref
+
+
+def _added(design: Design, data: Data, what: str) -> PartRef:
+    catalogue = load_catalogue()
+    shining = {part.name for part in design.powered}
+    if what in catalogue.sources:
+        kind = catalogue.sources[what]
+        if kind.family == "rock" and not design.sites:
+            raise EditError("add", {"": "A hot rock is a site that is heated: add a site first."}, {})
+        part = {key: value for key, value in settled_in(design, None, what).items() if value is not None}
+        return _append(data, "heaters", new_name(shining, kind.label), part)
+    if what in catalogue.uvb:
+        return _append(data, "uvb", new_name(shining, catalogue.uvb[what].label), new_tube(design, what))
+    if what == LED:
+        return _append(data, "lights", new_name(shining, "plain light"), {"watts": 12.0, **at_the_warm_end(design)})
+    if what in ROLE_WORDS:
+        name = new_name({site.name for site in design.sites}, ROLE_WORDS[what])
+        return _append(data, "sites", name, new_site(design, what))
+    if what == NEW_VENT:
+        data["enclosure"]["vents"] = [*data["enclosure"].get("vents", []), new_vent(design)]
+        return PartRef("vents", f"{VENT}{len(data['enclosure']['vents'])}")
+    raise EditError("add", {"": f"The catalogue has no source '{what}'."}, {})
+
+
+def _append(data: Data, collection: Any, name: str, part: Data) -> PartRef:
+    data.setdefault(collection, []).append({"name": name, **part})
+    return PartRef(collection, name)
+
+
+def copy_part(design: Design, ref: PartRef) -> tuple[Design, PartRef]:
+    """The design with a part twice, the copy a little beside it; a copied control gets no heater and so none is made.
+
+    Raises:
+        EditError: the part is not there, or the copy does not fit.
+    """
     data = data_of(design)
     try:
-        part = named([*data["uvb"], *data["lights"]], name)
+        copy = deepcopy(part_data(data, ref))
     except KeyError:
-        raise EditError(name, {"": f"There is no light '{name}' any more."}, form.model_dump()) from None
-    numbers = numbers_of(name, form, ("watts", "uvi_at_30cm", "x_cm", "y_cm", "height_cm", "length_cm"))
-    part["watts"] = numbers["watts"]
-    if "uvi_at_30cm" in numbers:
-        part["uvi_at_30cm"] = numbers["uvi_at_30cm"]
-    for field, key in (("x_cm", "x_m"), ("y_cm", "y_m"), ("length_cm", "length_m")):
-        if field in numbers:
-            part[key] = round(numbers[field] / 100, 4)
-    part["z_m"] = round(numbers["height_cm"] / 100 + design.substrate.depth_m, 4)
-    return read_edited(name, data, form, LIGHT_FIELDS)
+        raise EditError("add", {"": f"There is no '{ref.name}' any more."}, {}) from None
+    if ref.collection == "controls":
+        raise EditError("add", {"": "A control is made where a heater is regulated: choose 'by a new …' there."}, {})
+    if ref.collection == "vents":
+        data["enclosure"]["vents"].append(copy)
+        return read_edited("add", data, {}, METRIC), PartRef("vents", f"{VENT}{len(data['enclosure']['vents'])}")
+    taken = {part["name"] for key in ("heaters", "lights", "uvb", "sites") for part in data.get(key, [])}
+    copy["name"] = new_name(taken, ref.name)
+    limit_m = design.enclosure.length_m - copy.get("length_m", 0.0) / 2
+    ahead_m = copy["x_m"] + COPY_MOVED_M
+    copy["x_m"] = round(ahead_m if ahead_m <= limit_m else max(copy["x_m"] - COPY_MOVED_M, 0.0), 4)
+    data[ref.collection].append(copy)
+    return read_edited("add", data, {}, METRIC), PartRef(ref.collection, copy["name"])
+
+
+def remove_part(design: Design, ref: PartRef) -> Design:
+    """The design without a part; heaters of a control that goes run without one, those of a site go with it.
+
+    Raises:
+        EditError: the part is not there.
+    """
+    data = data_of(design)
+    try:
+        path = path_of(data, ref)
+    except KeyError:
+        raise EditError("add", {"": f"There is no '{ref.name}' any more."}, {}) from None
+    if ref.collection == "vents":
+        del data["enclosure"]["vents"][int(path.rpartition("[")[2].rstrip("]"))]
+        return read_edited("add", data, {}, METRIC)
+    data[ref.collection] = [part for part in data[ref.collection] if part["name"] != ref.name]
+    for heater in data.get("heaters", []):
+        if ref.collection == "controls" and heater.get("control") == ref.name:
+            put_at(heater, "control", None)
+    if ref.collection == "sites":
+        data["heaters"] = [heater for heater in data.get("heaters", []) if heater.get("site") != ref.name]
+    without_idle_controls(data)
+    return read_edited("add", data, {}, METRIC)
 
 
 def apply_fix(design: Design, kind: ChangeKind, name: str, value: float) -> Design:
@@ -113,18 +152,3 @@ def apply_fix(design: Design, kind: ChangeKind, name: str, value: float) -> Desi
         return changed(design, kind, name, value)
     except (BadDesignError, KeyError, ValueError) as error:
         raise EditError("add", {"": f"That change does not fit any more: {error}"}, {}) from None
-
-
-def edit_room(design: Design, form: RoomForm) -> Design:
-    """The design in another room.
-
-    Raises:
-        EditError: with a sentence beside each field that is refused.
-    """
-    numbers = numbers_of("room", form, ROOM_FIELDS)
-    data = data_of(design)
-    for field in ROOM_FIELDS:
-        season, time = field.split("_")
-        data["room"][season][f"{time}_c"] = numbers[field]
-    fields = {f"{season}.{time}_c": f"{season}_{time}" for season, time in (f.split("_") for f in ROOM_FIELDS)}
-    return read_edited("room", data, form, fields)

@@ -1,101 +1,109 @@
-"""What changed between two designs, in words for the history."""
+"""What changed between two designs, in words for the history: the words of the fields themselves."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 from typing import Any
 
-from mitten.core.catalogue import load_catalogue
-from mitten.core.design import Control, Design, Heater
+from mitten.core.design import FACES, Design
+from mitten.core.design.units import METRIC
+from mitten.web.edits.fields import Data, Spec, at_path, data_of, shown_value
+from mitten.web.edits.part_specs import part_specs
+from mitten.web.edits.refs import PartRef, part_data, parts_of
+from mitten.web.edits.sheet_specs import LID_WORDS, SHEET_FORMS, lid_kind, month_specs
+from mitten.web.edits.target_specs import DANGERS, RANGES, target_quantity
 
-HEATER_LENGTHS = (
-    ("x_m", "from left"),
-    ("y_m", "from front"),
-    ("length_m", "length"),
-    ("depth_m", "depth"),
-)
+MANY = 6
+"""Changes beyond so many are counted, not told."""
 
 
 def summary_of(before: Design, after: Design) -> str:
     """What changed, all in one line."""
-    said = [
-        *_parts_changed(before, after),
-        *_both(before.heaters, after.heaters, lambda old, new: _heater_changes(old, new, before.substrate.depth_m)),
-        *_both(before.controls, after.controls, _control_changes),
-        *_both((*before.uvb, *before.lights), (*after.uvb, *after.lights), _light_changes),
-        *_room_changes(before, after),
-    ]
+    said = list(_changes(before, after))
+    if len(said) > MANY:
+        return "; ".join([*said[:MANY], f"and {len(said) - MANY} more changes"])
     return "; ".join(said) or "Changed"
 
 
-def _parts_changed(before: Design, after: Design) -> Iterator[str]:
-    for key in ("heaters", "controls", "uvb", "lights"):
-        old, new = ([part.name for part in getattr(design, key)] for design in (before, after))
-        yield from (f"{name} added" for name in new if name not in old)
-        yield from (f"{name} removed" for name in old if name not in new)
+def _changes(before: Design, after: Design) -> Iterator[str]:
+    old, new = data_of(before), data_of(after)
+    yield from _parts(before, after, old, new)
+    yield from _sheets(before, after, old, new)
+    yield from _targets(old, new)
+    yield from _against(before, after)
 
 
-def _both(before: Sequence[Any], after: Sequence[Any], words: Any) -> Iterator[str]:
-    """Changes of the parts that are in both, each with its name."""
-    old = {part.name: part for part in before}
-    for part in after:
-        if part.name in old and old[part.name] != part:
-            yield from (f"{part.name}: {word}" for word in words(old[part.name], part))
+def _parts(before: Design, after: Design, old: Data, new: Data) -> Iterator[str]:
+    was, now = list(parts_of(before)), list(parts_of(after))
+    renamed = _renamed(was, now)
+    yield from (f"{ref.name} is now called {name}" for ref, name in renamed.items())
+    for ref in now:
+        if ref in was:
+            fields = part_specs(after, ref)
+            yield from (f"{ref.name}: {words}" for words in _fields(part_data(old, ref), part_data(new, ref), fields))
+        elif ref.name not in renamed.values():
+            yield f"{ref.name} added"
+    yield from (f"{ref.name} removed" for ref in was if ref not in now and ref not in renamed)
 
 
-def _heater_changes(old: Heater, new: Heater, ground_m: float) -> Iterator[str]:
-    kinds = load_catalogue().sources
-    said = {
-        "kind": f"{kinds[old.kind].label} to {kinds[new.kind].label}",
-        "watts": f"{old.watts:g} to {new.watts:g} W",
-        "z_m": f"height {(old.z_m - ground_m) * 100:.4g} to {(new.z_m - ground_m) * 100:.4g} cm",
-        "above_mesh": "moved above the mesh" if new.above_mesh else "moved inside",
-        "place": f"placed {(new.place or 'as usual').replace('-', ' ')}",
-        "on": f"runs {old.on} to {new.on}",
-        "control": f"regulated by {old.control or 'nothing'} to {new.control or 'nothing'}",
-        "site": f"site {old.site or 'none'} to {new.site or 'none'}",
-        "tilt_deg": f"tilt {old.tilt_deg:g} to {new.tilt_deg:g}°",
-        "dim": f"dimmed {old.dim:.0%} to {new.dim:.0%}",
-    }
-    changed = {key for key in said if getattr(old, key) != getattr(new, key)}
-    yield from (said[key] for key in ("kind", "watts") if key in changed)
-    yield from _lengths(old, new, HEATER_LENGTHS)
-    yield from (words for key, words in said.items() if key in changed - {"kind", "watts"})
+def _renamed(was: list[PartRef], now: list[PartRef]) -> dict[PartRef, str]:
+    """One part gone and one come in the same collection, as many as before: it has another name."""
+    gone, come = [ref for ref in was if ref not in now], [ref for ref in now if ref not in was]
+    if len(gone) == len(come) == 1 and gone[0].collection == come[0].collection:
+        return {gone[0]: come[0].name}
+    return {}
 
 
-def _lengths(old: Any, new: Any, keys: Sequence[tuple[str, str]]) -> Iterator[str]:
-    for key, words in keys:
-        before, after = getattr(old, key, None), getattr(new, key, None)
-        if before != after and after is not None:
-            yield f"{words} {'nothing' if before is None else f'{before * 100:.4g}'} to {after * 100:.4g} cm"
+def _sheets(before: Design, after: Design, old: Data, new: Data) -> Iterator[str]:
+    for form in SHEET_FORMS.values():
+        yield from _fields(old, new, [spec for spec in form(after) if spec.key != "lid"])
+    if lid_kind(before) != lid_kind(after):
+        yield f"lid {LID_WORDS[lid_kind(before)]} to {LID_WORDS[lid_kind(after)]}"
+    if len(before.substrate.layers) != len(after.substrate.layers):
+        yield f"{len(before.substrate.layers)} to {len(after.substrate.layers)} layers under the ground"
+    if after.room.months and before.room.months:
+        yield from _fields(old, new, list(month_specs()))
+    elif before.room.months != after.room.months:
+        yield "every month's room set" if after.room.months else "months given up"
 
 
-def _control_changes(old: Control, new: Control) -> Iterator[str]:
-    if old.kind != new.kind:
-        yield f"{old.kind} to {new.kind}"
-    for key, words in (("day_c", "by day"), ("night_c", "by night")):
-        before, after = getattr(old, key), getattr(new, key)
-        if before != after:
-            yield f"{words} {_setpoint(before)} to {_setpoint(after)}"
-    if old.probe != new.probe and new.probe is not None:
-        where = f"{new.probe.x_m * 100:.4g} cm from left, {new.probe.z_m * 100:.4g} cm above the floor"
-        yield f"probe reads {new.probe.reads}, {where}{', shaded' if new.probe.shaded else ''}"
+def _fields(old: Data, new: Data, specs: list[Spec]) -> Iterator[str]:
+    """Fields that differ, each by its label."""
+    for spec in specs:
+        if at_path(old, spec.key) != at_path(new, spec.key):
+            was, now = (shown_value(data, spec, METRIC) for data in (old, new))
+            if was != now:
+                label = spec.label if spec.label.startswith("UV") else spec.label[:1].lower() + spec.label[1:]
+                yield f"{label} {_from_to(spec, was, now)}"
 
 
-def _setpoint(celsius: float | None) -> str:
-    return "off" if celsius is None else f"{celsius:g} °C"
+def _from_to(spec: Spec, was: str, now: str) -> str:
+    """Two values of a field, with the unit once where both are numbers."""
+    labels = {option.value: option.label for option in spec.options if option.value}
+    if labels:
+        return f"{labels.get(was, was) or 'nothing'} to {labels.get(now, now) or 'nothing'}"
+    unit = METRIC.unit_of(spec.quantity) if spec.kind in ("number", "slider") else ""
+    unit = f" {unit}" if unit else ""
+    empty = spec.placeholder or "nothing"
+    if not was:
+        return f"{empty} to {now}{unit}"
+    return f"{was} to {now}{unit}" if now else f"{was}{unit} to {empty}"
 
 
-def _light_changes(old: Any, new: Any) -> Iterator[str]:
-    if old.watts != new.watts:
-        yield f"{old.watts:g} to {new.watts:g} W"
-    if getattr(old, "uvi_at_30cm", None) != getattr(new, "uvi_at_30cm", None):
-        yield f"UV index at 30 cm to {new.uvi_at_30cm:g}"
-    yield from _lengths(old, new, (*HEATER_LENGTHS, ("z_m", "height above the floor")))
+def _targets(old: Data, new: Data) -> Iterator[str]:
+    for key, label in {**RANGES, **DANGERS}.items():
+        was, now = (at_path(data, f"animal.targets.{key}") for data in (old, new))
+        if was != now:
+            yield f"{label} {_target(key, was)} to {_target(key, now)}"
 
 
-def _room_changes(before: Design, after: Design) -> Iterator[str]:
-    for season in ("winter", "summer"):
-        for time in ("day", "night"):
-            old_c = getattr(getattr(before.room, season), f"{time}_c")
-            new_c = getattr(getattr(after.room, season), f"{time}_c")
-            if old_c != new_c:
-                yield f"Room, {season} {time}: {old_c:g} to {new_c:g} °C"
+def _target(key: str, value: Any) -> str:
+    if value is None:
+        return "the species' own"
+    quantity = target_quantity(key)
+    ends = value if isinstance(value, list) else [value]
+    return f"{'–'.join(METRIC.show(quantity, end) for end in ends)} {METRIC.unit_of(quantity)}".rstrip()
+
+
+def _against(before: Design, after: Design) -> Iterator[str]:
+    for face in FACES:
+        if (face in before.enclosure.against) != (face in after.enclosure.against):
+            yield f"{face} {'against a wall' if face in after.enclosure.against else 'stands free'}"

@@ -1,87 +1,31 @@
 """What routes share: the desk with the shelf, the pages and the latest assessments on it."""
 
 from collections import OrderedDict
-from collections.abc import Callable
 from dataclasses import dataclass, field
 from threading import Lock
 from typing import Annotated, TypeVar
 
-from fastapi import Depends, Path, Request
+from fastapi import Cookie, Depends, Path, Query, Request
+from starlette.datastructures import UploadFile
 
-from mitten.core.design import Design
-from mitten.core.judge import Assessment, assess
-from mitten.core.physics.uncertainty import intervals
-from mitten.core.plan import fixes_for
-from mitten.store import Shelf
+from mitten.core.catalogue import use_own
+from mitten.core.design.units import METRIC, US, Units
+from mitten.store import OwnLibrary, Settings, Shelf
+from mitten.web.assessments import Assessments
+from mitten.web.at import MAIN_CONDITION, At, SheetName
+from mitten.web.edits.fields import Typed
 from mitten.web.pages import Pages
-from mitten.web.views.verdict import Fixes, Sure
 
-KEPT_ASSESSMENTS = 80
-Known = TypeVar("Known")
-
-
-class Assessments:
-    """Assessments of the latest designs. A design is a value, so that its assessment can be kept."""
-
-    def __init__(self) -> None:
-        self._kept: OrderedDict[Design, Assessment] = OrderedDict()
-        self._sure: OrderedDict[Design, Sure] = OrderedDict()
-        self._fixes: OrderedDict[Design, Fixes] = OrderedDict()
-        self._lock = Lock()
-
-    def of(self, design: Design, before: Design | None = None) -> Assessment:
-        """The assessment of a design; ``before`` is the design it was edited from.
-
-        Raises:
-            NotSettledError: a condition has no steady state.
-        """
-        with self._lock:
-            kept = self._kept.get(design)
-            near = None if before is None else self._kept.get(before)
-        assessment = kept or assess(design, near)
-        with self._lock:
-            self._kept[design] = assessment
-            self._kept.move_to_end(design)
-            while len(self._kept) > KEPT_ASSESSMENTS:
-                self._kept.popitem(last=False)
-        return assessment
-
-    def sure_of(self, design: Design, compute: bool = True) -> Sure | None:
-        """The 90 % intervals of a design's figures in every season; None if not known yet and not to be computed."""
-
-        def work() -> Sure:
-            return {condition.name: intervals(climate) for condition, climate in self.of(design).climates.items()}
-
-        return self._remembered(self._sure, design, work if compute else None)
-
-    def fixes_of(self, design: Design, compute: bool = True) -> Fixes | None:
-        """What would mend each missed target; None if not known yet and not to be computed."""
-
-        def work() -> Fixes:
-            assessment = self.of(design)
-            return {verdict.key: fixes_for(assessment, verdict) for verdict in assessment.missed}
-
-        return self._remembered(self._fixes, design, work if compute else None)
-
-    def _remembered(
-        self, kept: OrderedDict[Design, Known], design: Design, work: Callable[[], Known] | None
-    ) -> Known | None:
-        with self._lock:
-            known = kept.get(design)
-        if known is None and work is not None:
-            known = work()
-            with self._lock:
-                kept[design] = known
-                while len(kept) > KEPT_ASSESSMENTS:
-                    kept.popitem(last=False)
-        return known
+KEPT_PAGES = 200
+UNITS_COOKIE = "units"
 
 
-class Latest:
-    """The number of the latest edit of each page, so that one that was overtaken on the way can be told."""
+class Editors:
+    """Which page made the state that is in force, and the number of each page's latest edit."""
 
     def __init__(self) -> None:
         self._numbers: OrderedDict[str, int] = OrderedDict()
+        self._in_force: OrderedDict[int, str] = OrderedDict()
 
     def overtaken(self, edit: str | None) -> bool:
         """Whether a later edit of the same page was taken already; ``edit`` is its page and number, if it says them."""
@@ -89,11 +33,32 @@ class Latest:
         if not number.isdecimal():
             return False
         before = self._numbers.get(page, 0)
-        self._numbers[page] = max(int(number), before)
-        self._numbers.move_to_end(page)
-        while len(self._numbers) > KEPT_ASSESSMENTS:
-            self._numbers.popitem(last=False)
+        _remember(self._numbers, page, max(int(number), before))
         return int(number) < before
+
+    def is_behind(self, enclosure_id: int, seen: str | None, current: int, edit: str | None) -> bool:
+        """Whether an edit was made on a state that another page has changed since.
+
+        ``seen`` is the number of the revision that its page shows, if it says one.
+        """
+        if seen is None or not seen.isdecimal() or int(seen) == current:
+            return False
+        return self._in_force.get(enclosure_id) != (edit or "").partition(" ")[0]
+
+    def changed(self, enclosure_id: int, edit: str | None) -> None:
+        """Note that a page has put another state in force."""
+        _remember(self._in_force, enclosure_id, (edit or "").partition(" ")[0])
+
+
+Key = TypeVar("Key")
+Value = TypeVar("Value")
+
+
+def _remember(kept: OrderedDict[Key, Value], key: Key, value: Value) -> None:
+    kept[key] = value
+    kept.move_to_end(key)
+    while len(kept) > KEPT_PAGES:
+        kept.popitem(last=False)
 
 
 @dataclass(frozen=True)
@@ -106,7 +71,22 @@ class Desk:
     editing: Lock = field(default_factory=Lock)
     """Held while a design is read, changed and stored, so that of two quick edits none undoes the other."""
 
-    latest: Latest = field(default_factory=Latest)
+    editors: Editors = field(default_factory=Editors)
+
+    @property
+    def library(self) -> OwnLibrary:
+        """The keeper's own entries."""
+        return OwnLibrary(self.shelf.connection)
+
+    @property
+    def settings(self) -> Settings:
+        """What the keeper has set once for all."""
+        return Settings(self.shelf.connection)
+
+    def use_library(self) -> None:
+        """Take the keeper's own entries into use, and forget what was computed with others."""
+        use_own(self.library.entries())
+        self.assessments.forget()
 
 
 def desk_of(request: Request) -> Desk:
@@ -115,5 +95,28 @@ def desk_of(request: Request) -> Desk:
     return desk
 
 
+def units_of(units: Annotated[str, Cookie(max_length=10)] = METRIC.system) -> Units:
+    """The keeper's units, remembered by the browser."""
+    return US if units == US.system else METRIC
+
+
+async def typed_of(request: Request) -> Typed:
+    """What a form holds, as text; files are not taken."""
+    form = await request.form(max_files=1, max_fields=400)
+    return {key: value for key, value in form.items() if not isinstance(value, UploadFile)}
+
+
+def at_of(
+    sheet: SheetName = "heat",
+    condition: Annotated[str, Query(max_length=160)] = MAIN_CONDITION,
+    part: Annotated[str, Query(max_length=120)] = "",
+) -> At:
+    """Where the address says that the keeper is."""
+    return At(sheet, condition, part)
+
+
 TheDesk = Annotated[Desk, Depends(desk_of)]
+TheUnits = Annotated[Units, Depends(units_of)]
+TheTyped = Annotated[Typed, Depends(typed_of)]
+TheAt = Annotated[At, Depends(at_of)]
 EnclosureId = Annotated[int, Path(ge=1, le=2**53)]

@@ -1,24 +1,101 @@
-"""The shelf: every enclosure, and design files in and out."""
+"""The shelf: every enclosure, new ones, design files in and out, and what hangs on the mains."""
 
 import re
 from typing import Annotated, Literal
+from urllib.parse import urlsplit
 
-from fastapi import APIRouter, Request, UploadFile
+from fastapi import APIRouter, Form, Request, UploadFile
 from fastapi.params import File
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from mitten.core.catalogue import load_catalogue, read_checked_design
 from mitten.core.design import MAX_FILE_BYTES, TOO_LARGE, BadDesignError, Fault, write_design
-from mitten.web.routes.common import Desk, EnclosureId, TheDesk
-from mitten.web.views.shelf import shelf_view
+from mitten.web.new import new_design
+from mitten.web.routes.common import UNITS_COOKIE, Desk, EnclosureId, TheDesk, TheUnits, units_of
+from mitten.web.views.shelf import (
+    OUTLETS,
+    RATED_A,
+    USUAL_RATED_A,
+    USUAL_VOLTS,
+    VOLTS,
+    card_of,
+    heat_into_the_room,
+    shelf_view,
+)
 
-router = APIRouter(include_in_schema=True)
+router = APIRouter()
+A_YEAR_S = 365 * 24 * 3600
 
 
 @router.get("/", response_class=HTMLResponse)
 def show_shelf(request: Request, desk: TheDesk, refused: Literal["too-large"] | None = None) -> Response:
     """Every enclosure with its small drawing and its state; ``refused`` says why a file was not taken."""
     return _page(request, desk, (Fault("", TOO_LARGE),) if refused else ())
+
+
+@router.get("/enclosures/{enclosure_id}/card", response_class=HTMLResponse, responses={404: {}})
+def show_card(request: Request, enclosure_id: EnclosureId, desk: TheDesk, units: TheUnits) -> Response:
+    """The drawing and the state of one enclosure, which take longer than the rest of the shelf."""
+    assessment = desk.assessments.of(desk.shelf.open(enclosure_id).design)
+    return desk.pages.answer(
+        request, "_card.html", {"card": card_of(assessment, units), "name": assessment.design.name}
+    )
+
+
+@router.get("/room-heat", response_class=HTMLResponse)
+def show_room_heat(request: Request, desk: TheDesk) -> Response:
+    """What all enclosures together give the room, once all of them are worked out."""
+    assessments = [desk.assessments.of(shelved.design) for shelved in desk.shelf.enclosures()]
+    return desk.pages.answer(request, "_room_heat.html", {"heat": heat_into_the_room(assessments)})
+
+
+@router.post("/enclosures", responses={303: {}, 422: {}})
+def make_new(species: Annotated[str, Form(max_length=60)], desk: TheDesk) -> Response:
+    """A new enclosure for an animal: an empty box of the least size for it."""
+    known = species if species in load_catalogue().species else next(iter(load_catalogue().species))
+    shelved = desk.shelf.add(new_design(known), "New")
+    return RedirectResponse(f"/enclosures/{shelved.id}?sheet=animal", status_code=303)
+
+
+@router.post("/enclosures/{enclosure_id}/remove", responses={303: {}, 404: {}})
+def remove(enclosure_id: EnclosureId, desk: TheDesk) -> Response:
+    """Take an enclosure off the shelf; it can be put back."""
+    desk.shelf.remove(enclosure_id)
+    return RedirectResponse("/", status_code=303)
+
+
+@router.post("/enclosures/{enclosure_id}/put-back", responses={303: {}, 404: {}})
+def put_back(enclosure_id: EnclosureId, desk: TheDesk) -> Response:
+    """Put an enclosure back on the shelf."""
+    desk.shelf.put_back(enclosure_id)
+    return RedirectResponse("/", status_code=303)
+
+
+@router.post("/enclosures/{enclosure_id}/outlet", responses={303: {}, 404: {}})
+def set_outlet(enclosure_id: EnclosureId, outlet: Annotated[str, Form(max_length=20)], desk: TheDesk) -> Response:
+    """Say on which outlet an enclosure hangs."""
+    desk.shelf.set_outlet(enclosure_id, outlet if outlet in OUTLETS else OUTLETS[0])
+    return RedirectResponse("/#mains", status_code=303)
+
+
+@router.post("/mains", responses={303: {}})
+def set_mains(volts: Annotated[str, Form()], rated_a: Annotated[str, Form()], desk: TheDesk) -> Response:
+    """Say what the mains have, and what a circuit is rated for."""
+    desk.settings.put("volts", volts if volts in VOLTS else USUAL_VOLTS)
+    desk.settings.put("rated_a", rated_a if rated_a in RATED_A else USUAL_RATED_A)
+    return RedirectResponse("/#mains", status_code=303)
+
+
+@router.post("/units", responses={303: {}})
+def set_units(request: Request, system: Annotated[Literal["metric", "us"], Form()]) -> Response:
+    """Show everything in the other units, and remember that."""
+    came_from = urlsplit(request.headers.get("referer", ""))
+    back = came_from.path or "/"
+    # Only a path of our own: two slashes would lead elsewhere.
+    back = f"/{back.lstrip('/')}" + (f"?{came_from.query}" if came_from.query else "")
+    answer = RedirectResponse(back, status_code=303)
+    answer.set_cookie(UNITS_COOKIE, system, max_age=A_YEAR_S, httponly=True, samesite="lax")
+    return answer
 
 
 @router.post("/designs", response_class=HTMLResponse, responses={303: {}, 413: {}, 422: {}})
@@ -46,5 +123,8 @@ def save_file(enclosure_id: EnclosureId, desk: TheDesk) -> Response:
 
 
 def _page(request: Request, desk: Desk, faults: tuple[Fault, ...], status: int = 200) -> Response:
-    entries = [(shelved, desk.assessments.of(shelved.design)) for shelved in desk.shelf.enclosures()]
-    return desk.pages.answer(request, "shelf.html", {"view": shelf_view(entries), "faults": faults}, status)
+    units = units_of(request.cookies.get(UNITS_COOKIE, ""))
+    mains = desk.settings.get("volts", USUAL_VOLTS), desk.settings.get("rated_a", USUAL_RATED_A)
+    entries = [(shelved, desk.assessments.known(shelved.design)) for shelved in desk.shelf.enclosures()]
+    view = shelf_view(entries, desk.shelf.removed(), units, mains)
+    return desk.pages.answer(request, "shelf.html", {"view": view, "faults": faults, "units": units}, status)

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 from markupsafe import Markup
 
+from mitten.core.design.units import Units
 from mitten.core.physics.climate import Climate
 from mitten.core.physics.spot import SpotClimate
 from mitten.core.physics.ultraviolet import zone_of
@@ -24,12 +25,12 @@ class PlaceView:
     why: str
 
 
-def place_view(climate: Climate) -> PlaceView:
+def place_view(climate: Climate, units: Units) -> PlaceView:
     """The basking place of a climate."""
     site, spot = climate.design.basking_site, climate.basking
     return PlaceView(
         title=f"At the {site.name[:1].lower()}{site.name[1:]}" if site else "At the warmest ground",
-        facts=_facts(climate, spot),
+        facts=[(name, units.say(fact)) for name, fact in _facts(climate, spot)],
         shares=shares_bar(spot.arriving.shares) if spot.irradiance_w_m2 > LITTLE_W_M2 else None,
         why=why_this_surface(spot),
     )

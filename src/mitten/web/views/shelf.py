@@ -5,22 +5,29 @@ from dataclasses import dataclass
 
 from markupsafe import Markup
 
+from mitten.core.catalogue import load_catalogue
+from mitten.core.design.units import LENGTH, Units
 from mitten.core.judge import Assessment
+from mitten.core.plan import OutletLoad, outlet_loads, running_w
 from mitten.draw import thumbnail
 from mitten.store import Shelved
+from mitten.web.edits.fields import Option
+from mitten.web.edits.sheet_specs import GROUP_WORDS
 from mitten.web.views.verdict import tone, watts
 
 THUMBNAIL_CONDITION = "winter-day"
+OUTLETS = tuple(f"Outlet {number}" for number in range(1, 9))
+USUAL_VOLTS, USUAL_RATED_A = "230", "13"
+VOLTS = ("230", "120", "100")
+RATED_A = ("10", "13", "15", "16", "20")
+WORDS = {"stop": "■ dangerous", "misses": "◆ misses", "near": "▲ near", "meets": "● meets"}
+HEATED_CONDITIONS = ("winter-day", "winter-night", "summer-day", "summer-night")
 
 
 @dataclass(frozen=True)
-class ShelfEntry:
-    """One enclosure."""
+class Card:
+    """What is worked out of an enclosure: its drawing and its state."""
 
-    id: int
-    name: str
-    animal: str
-    size: str
     drawing: Markup
     state: str
     tone: str
@@ -28,35 +35,82 @@ class ShelfEntry:
 
 
 @dataclass(frozen=True)
+class ShelfEntry:
+    """One enclosure; its card is not there yet where it has still to be worked out."""
+
+    id: int
+    name: str
+    animal: str
+    size: str
+    outlet: str
+    card: Card | None
+
+
+@dataclass(frozen=True)
 class ShelfView:
-    """Every enclosure, and the room's sum."""
+    """Every enclosure, those taken off, and what hangs on the mains."""
 
     entries: Sequence[ShelfEntry]
+    removed: Sequence[Shelved]
+    species: Sequence[tuple[str, Sequence[Option]]]
     day_w: float
     night_w: float
+    loads: Sequence[OutletLoad]
+    volts: str
+    rated_a: str
+    outlets: Sequence[str] = OUTLETS
+    volts_sold: Sequence[str] = VOLTS
+    rated_sold: Sequence[str] = RATED_A
 
 
-WORDS = {"stop": "■ dangerous", "misses": "◆ misses", "near": "▲ near", "meets": "● meets"}
-
-
-def shelf_view(shelved: Sequence[tuple[Shelved, Assessment]]) -> ShelfView:
-    """The page of a shelf."""
+def shelf_view(
+    shelved: Sequence[tuple[Shelved, Assessment | None]], removed: Sequence[Shelved], units: Units,
+    mains: tuple[str, str],
+) -> ShelfView:  # fmt: skip
+    """The page of a shelf; ``mains`` are volts and what a circuit is rated for in amperes."""
+    loads = [(item.outlet, max(watts(item.design, "day"), watts(item.design, "night"))) for item, _ in shelved]
     return ShelfView(
-        entries=[_entry(item, assessment) for item, assessment in shelved],
+        entries=[_entry(item, assessment, units) for item, assessment in shelved],
+        removed=removed,
+        species=_species(),
         day_w=sum(watts(item.design, "day") for item, _ in shelved),
         night_w=sum(watts(item.design, "night") for item, _ in shelved),
+        loads=outlet_loads(loads, float(mains[0]), float(mains[1])),
+        volts=mains[0],
+        rated_a=mains[1],
     )
 
 
-def _entry(item: Shelved, assessment: Assessment) -> ShelfEntry:
-    box = item.design.enclosure
+def _species() -> list[tuple[str, list[Option]]]:
+    groups: dict[str, list[Option]] = {words: [] for words in GROUP_WORDS.values()}
+    for key, species in sorted(load_catalogue().species.items(), key=lambda item: item[1].label):
+        groups[GROUP_WORDS[species.group]].append(Option(key, species.label))
+    return list(groups.items())
+
+
+def _entry(item: Shelved, assessment: Assessment | None, units: Units) -> ShelfEntry:
+    design, box = item.design, item.design.enclosure
+    size = " × ".join(units.show(LENGTH, side) for side in (box.length_m, box.depth_m, box.height_m))
     return ShelfEntry(
         id=item.id,
-        name=item.design.name,
-        animal=f"{assessment.species.label}, {item.design.animal.stage}",
-        size=f"{box.length_m * 100:g} × {box.depth_m * 100:g} × {box.height_m * 100:g} cm",
-        drawing=thumbnail(assessment.climate(THUMBNAIL_CONDITION)),
-        state=assessment.headline,
-        tone=tone(assessment),
-        word=WORDS[tone(assessment)],
+        name=design.name,
+        animal=f"{load_catalogue().species[design.animal.species].label}, {design.animal.stage}",
+        size=f"{size} {units.unit_of(LENGTH)}",
+        outlet=item.outlet,
+        card=None if assessment is None else card_of(assessment, units),
     )
+
+
+def card_of(assessment: Assessment, units: Units) -> Card:
+    """What is worked out of an enclosure."""
+    climate = assessment.climate(THUMBNAIL_CONDITION)
+    word = WORDS[tone(assessment)]
+    return Card(thumbnail(climate, units), units.say(assessment.headline), tone(assessment), word)
+
+
+def heat_into_the_room(assessments: Sequence[Assessment]) -> list[tuple[str, float]]:
+    """Watts that all enclosures together give the room in each season, by day and by night."""
+    return [
+        (name.replace("-", " "), sum(running_w(assessment.climate(name)) for assessment in assessments))
+        for name in HEATED_CONDITIONS
+    ]

@@ -6,10 +6,11 @@ from dataclasses import dataclass
 from markupsafe import Markup
 
 from mitten.core.design import Design
+from mitten.core.design.units import TEMPERATURE, Units
 from mitten.core.judge import DECIMALS, Assessment, Finding, TargetVerdict
-from mitten.core.judge.targets import NOT_JUDGED, PERCENT
+from mitten.core.judge.targets import PERCENT
 from mitten.core.physics.uncertainty import Interval
-from mitten.core.plan import Fix
+from mitten.core.plan import Fix, daily_use
 from mitten.draw import target_bar
 
 SHAPES = {"meets": "●", "near": "▲", "misses": "◆", "unknown": "○"}
@@ -33,7 +34,18 @@ class TargetRow:
     sure: str
     wanted: str
     bar: Markup
-    fixes: Sequence[Fix]
+    fixes: Sequence["OfferedFix"]
+
+
+@dataclass(frozen=True)
+class OfferedFix:
+    """A change that mends a target: what the form sends, what the keeper reads, and what the figure becomes."""
+
+    kind: str
+    name: str
+    sends: float
+    words: str
+    value: str
 
 
 @dataclass(frozen=True)
@@ -46,8 +58,7 @@ class Margin:
     count: str
     rows: Sequence[TargetRow]
     findings: Sequence[Finding]
-    power: str
-    not_judged: str
+    power: Sequence[tuple[str, str]]
     is_sure: bool
 
     @property
@@ -58,27 +69,27 @@ class Margin:
         return "How sure each figure is, is being worked out."
 
 
-def margin(assessment: Assessment, sure: Sure | None = None, fixes: Fixes | None = None) -> Margin:
+def margin(assessment: Assessment, units: Units, sure: Sure | None = None, fixes: Fixes | None = None) -> Margin:
     """The margin of an assessment, with whiskers and fixes where they are known."""
     animal = f"{assessment.species.label}, {assessment.design.animal.stage}"
     missed = len(assessment.missed)
-    judged = len(assessment.verdicts)
+    judged = sum(verdict.known for verdict in assessment.verdicts)
     return Margin(
-        headline=assessment.headline,
+        headline=units.say(assessment.headline),
         tone=tone(assessment),
         animal=animal,
         count=f"{judged} targets judged, {missed} missed" if missed else f"{judged} targets judged, none missed",
         rows=[
             _row(
                 verdict,
+                units,
                 (sure or {}).get(verdict.condition.name, {}).get(verdict.path),
                 (fixes or {}).get(verdict.key, ()),
             )
             for verdict in assessment.verdicts
         ],
         findings=assessment.findings,
-        power=_power(assessment.design),
-        not_judged=", ".join(NOT_JUDGED),
+        power=power_rows(assessment),
         is_sure=sure is not None,
     )
 
@@ -92,24 +103,52 @@ def tone(assessment: Assessment) -> str:
     return "near" if any(verdict.word == "near" for verdict in assessment.verdicts) else "meets"
 
 
-def _row(verdict: TargetVerdict, interval: Interval | None, fixes: Sequence[Fix]) -> TargetRow:
-    scale, decimals = PERCENT if verdict.unit == "%" else 1.0, 1 if verdict.unit == "UVI" else 0
+def _row(verdict: TargetVerdict, units: Units, interval: Interval | None, fixes: Sequence[Fix]) -> TargetRow:
+    scale = PERCENT if verdict.unit == "%" else 1.0
+    drawn = interval and (interval[0] * scale, interval[1] * scale)
     return TargetRow(
         label=verdict.label,
-        when=_when(verdict),
+        when=_when(verdict, units),
         word=verdict.word,
         shape=SHAPES[verdict.word],
-        value=f"{verdict.value + 0.0:{DECIMALS[verdict.unit]}}",
-        unit=verdict.unit,
-        sure="" if interval is None else f"{interval[0] * scale:.{decimals}f}–{interval[1] * scale:.{decimals}f}",
-        wanted=f"wants {verdict.low:g}–{verdict.high:g}",
-        bar=target_bar(verdict, interval and (interval[0] * scale, interval[1] * scale)),
-        fixes=fixes,
+        value=figure(verdict, units, verdict.value) if verdict.known else "?",
+        unit=shown_unit(verdict, units),
+        sure="" if drawn is None else "–".join(_whole(verdict, units, end) for end in drawn),
+        wanted=f"wants {_whole(verdict, units, verdict.low)}–{_whole(verdict, units, verdict.high)}",
+        bar=target_bar(verdict, units, drawn),
+        fixes=[_offered(fix, verdict, units) for fix in fixes],
     )
 
 
-def _when(verdict: TargetVerdict) -> str:
-    words = f"{verdict.condition.label.lower()}, {verdict.condition.room_c:g}°"
+def figure(verdict: TargetVerdict, units: Units, value: float) -> str:
+    """A figure of a target as the keeper reads it, without its unit."""
+    shown = units.convert(TEMPERATURE, value) if verdict.unit == "°C" else value
+    return f"{shown + 0.0:{DECIMALS[verdict.unit]}}"
+
+
+def shown_unit(verdict: TargetVerdict, units: Units) -> str:
+    """The unit that a target's figures are read in."""
+    return units.unit_of(TEMPERATURE) if verdict.unit == "°C" else verdict.unit
+
+
+def _whole(verdict: TargetVerdict, units: Units, value: float) -> str:
+    """An end of a range, with no more decimals than it needs."""
+    if verdict.unit == "°C":
+        return units.degrees(value, 0)
+    return f"{value:.1f}".removesuffix(".0") if verdict.unit in ("UVI", "h") else f"{value:.0f}"
+
+
+def _offered(fix: Fix, verdict: TargetVerdict, units: Units) -> OfferedFix:
+    change = fix.change
+    return OfferedFix(
+        change.kind, change.name, change.value, units.say(change.words), figure(verdict, units, fix.value)
+    )
+
+
+def _when(verdict: TargetVerdict, units: Units) -> str:
+    if verdict.unit == "h":
+        return "as the schedule is set" if verdict.known else "set it on the Animal sheet"
+    words = f"{verdict.condition.label.lower()}, {units.degrees(verdict.condition.room_c, 0)}°"
     return f"{words}; it can leave" if verdict.can_leave else words
 
 
@@ -120,6 +159,12 @@ def watts(design: Design, time: str) -> float:
     return heat + ultraviolet + (sum(light.watts for light in design.lights) if time == "day" else 0.0)
 
 
-def _power(design: Design) -> str:
-    most = "At most " if any(control.is_thermostat for control in design.controls) else ""
-    return f"{most}{watts(design, 'day'):g} W by day, {watts(design, 'night'):g} W by night"
+def power_rows(assessment: Assessment) -> list[tuple[str, str]]:
+    """Watts at most, and what each season takes and costs a day."""
+    design = assessment.design
+    most = "At most" if any(control.is_thermostat for control in design.controls) else "Runs"
+    rows = [(most, f"{watts(design, 'day'):g} W by day, {watts(design, 'night'):g} W by night")]
+    for use in daily_use(assessment):
+        cost = "" if use.cost is None else f" · {use.cost:.2f} {design.room.currency or ''}".rstrip()
+        rows.append((f"A {use.season} day", f"{use.kwh:.2f} kWh{cost}"))
+    return rows

@@ -1,0 +1,104 @@
+"""What an animal wants and what harms it, on one line of temperature; and its size at every stage of life."""
+
+from collections.abc import Callable, Iterator, Sequence
+
+from markupsafe import Markup
+
+from mitten.core.catalogue import Species, Targets
+from mitten.core.design import Stage
+from mitten.core.design.units import LENGTH, METRIC, TEMPERATURE, Units
+from mitten.core.physics.body import Body
+from mitten.draw.animal import animal_outline
+from mitten.draw.svg import element, group, line, rect, text
+from mitten.draw.wash import colour_of
+
+WIDTH = 400.0
+LEFT, RIGHT = 100.0, 12.0
+ROW = 24.0
+TOP = 30.0
+BANDS = {
+    "Basking surface": "basking_surface_c", "Basking body": "basking_operative_c", "Basking air": "basking_air_c",
+    "Warm side air": "warm_air_c", "Cool side air": "cool_air_c", "Night air": "night_c",
+}  # fmt: skip
+DANGERS = {"air": "danger_air_c", "body": "danger_body_c", "surface": "danger_contact_c"}
+STAGES: tuple[Stage, ...] = ("hatchling", "juvenile", "adult")
+SIZES_HEIGHT = 118.0
+BESIDE_C = 4.0
+Axis = Callable[[float], float]
+
+
+def needs(targets: Targets, units: Units = METRIC) -> Markup:
+    """Every band of temperature that is wanted, above the lines at which it is dangerous."""
+    ends = [end for key in BANDS.values() for end in getattr(targets, key)]
+    dangers = [getattr(targets, key) for key in DANGERS.values()]
+    low, high = min(ends) - BESIDE_C, max(*ends, *dangers) + BESIDE_C
+    bottom = TOP + ROW * len(BANDS)
+
+    def x(celsius: float) -> float:
+        return LEFT + (WIDTH - LEFT - RIGHT) * float((celsius - low) / (high - low))
+
+    rows = [_row(name, getattr(targets, key), x, TOP + ROW * n, units) for n, (name, key) in enumerate(BANDS.items())]
+    described = "; ".join(
+        f"{name} {units.show(TEMPERATURE, getattr(targets, key)[0])} to "
+        f"{units.show(TEMPERATURE, getattr(targets, key)[1])}" for name, key in BANDS.items()
+    )  # fmt: skip
+    return element(
+        "svg", *rows, *_danger_lines(targets, x, bottom, units),
+        line(LEFT, bottom + 4, WIDTH - RIGHT, bottom + 4, "ruler"),
+        viewBox=f"0 0 {WIDTH:g} {bottom + 12:g}", class_="needs", role="img",
+        aria_label=f"What it wants, in {units.unit_of(TEMPERATURE)}: {described}",
+    )  # fmt: skip
+
+
+def _row(name: str, span: Sequence[float], x: Axis, y: float, units: Units) -> Markup:
+    left, right = x(span[0]), x(span[1])
+    words = f"{units.show(TEMPERATURE, span[0])}–{units.show(TEMPERATURE, span[1])}°"
+    return group(
+        text(LEFT - 10, y + 15, name, "needs-name", "end"),
+        rect(left, y + 4, right - left, ROW - 8, "needs-band", fill=colour_of((span[0] + span[1]) / 2)),
+        text(right + 6, y + 16, words, "needs-figure"),
+    )
+
+
+def _danger_lines(targets: Targets, x: Axis, bottom: float, units: Units) -> Iterator[Markup]:
+    for n, (name, key) in enumerate(DANGERS.items()):
+        at = x(getattr(targets, key))
+        yield line(at, 20, at, bottom + 4, "danger-line")
+        words = f"{name} {units.show(TEMPERATURE, getattr(targets, key))}°"
+        yield text(at, 10 if n % 2 == 0 else 19, words, "danger-words", "middle")
+
+
+def sizes(species: Species, shown: Stage, units: Units = METRIC) -> Markup:
+    """The animal at its three stages of life, to one scale, with a ruler."""
+    bodies = {stage: _body(species, stage) for stage in STAGES}
+    long_m = [_drawn_m(body) for body in bodies.values()]
+    per_m = min((WIDTH - 76) / sum(long_m), (SIZES_HEIGHT - 50) / max(_wide_m(body) for body in bodies.values()))
+    parts, left, middle = [], 20.0, 46.0
+    for stage, body in bodies.items():
+        half = body.half_axes_m[0] * per_m
+        width = _drawn_m(body) * per_m
+        outline = animal_outline(body, left + half, middle, per_m)
+        words = f"{units.say_with_unit(LENGTH, body.length_m)}, {body.mass_g:g} g"
+        class_ = "size-words shown" if stage == shown else "size-words"
+        parts.append(group(outline, class_="size" if stage == shown else "size other"))
+        place = 16 + 128 * STAGES.index(stage)
+        parts += [text(place, SIZES_HEIGHT - 20, stage, class_), text(place, SIZES_HEIGHT - 6, words, class_)]
+        left += width + 20
+    return element(
+        "svg", *parts, viewBox=f"0 0 {WIDTH:g} {SIZES_HEIGHT:g}", class_="sizes", role="img",
+        aria_label=f"{species.label}: "
+        + ", ".join(f"{stage} {units.say_with_unit(LENGTH, body.length_m)}" for stage, body in bodies.items()),
+    )  # fmt: skip
+
+
+def _body(species: Species, stage: Stage) -> Body:
+    return Body(species.mass_g.at(stage), species.length_m.at(stage), species.back_m.at(stage), species.group)
+
+
+def _drawn_m(body: Body) -> float:
+    around_m: float = 2 * body.half_axes_m[0]
+    return around_m if body.group == "snake" else max(body.length_m, around_m)
+
+
+def _wide_m(body: Body) -> float:
+    return 2 * (body.half_axes_m[0] if body.group == "snake" else body.half_axes_m[1])

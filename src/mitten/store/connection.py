@@ -1,0 +1,39 @@
+"""One database with its tables, and connections to it from any thread."""
+
+from collections.abc import Iterator
+from contextlib import contextmanager
+from datetime import UTC, datetime
+
+from peewee import SqliteDatabase
+
+from mitten.store.tables import Tables, tables_of
+
+
+class Connection:
+    """A database and the tables in it."""
+
+    def __init__(self, database: SqliteDatabase) -> None:
+        self.database = database
+        self.tables: Tables = tables_of(database)
+
+    @contextmanager
+    def reading(self) -> Iterator[Tables]:
+        """A connection of this thread; one that was open already stays open."""
+        was_open = not self.database.is_closed()
+        self.database.connect(reuse_if_open=True)
+        try:
+            yield self.tables
+        finally:
+            if not was_open:
+                self.database.close()
+
+    @contextmanager
+    def writing(self) -> Iterator[Tables]:
+        """The same within one transaction."""
+        with self.reading() as tables, self.database.atomic():
+            yield tables
+
+
+def now() -> str:
+    """This moment, as it is stored."""
+    return datetime.now(UTC).isoformat(timespec="seconds")

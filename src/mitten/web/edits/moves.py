@@ -1,0 +1,157 @@
+"""Moving parts: by pointer, arrow keys or alignment, in whole centimetres and never out of the box."""
+
+from collections.abc import Mapping
+from typing import Any, Literal
+
+from mitten.core.catalogue import load_catalogue
+from mitten.core.design import LAMP_ABOVE_LID_LIMIT_M, LEAST_LAMP_HEIGHT_M, Design
+from mitten.core.design.units import METRIC
+from mitten.web.edits.fields import Data, EditError, data_of, read_edited
+from mitten.web.edits.refs import PartRef, part_data, path_of
+
+Axis = Literal["x_m", "y_m", "z_m"]
+Place = Mapping[Axis, float]
+Span = tuple[float, float]
+SNAP_M = 0.01
+CLEAR_OF_A_SITE_M = 0.03
+UNDER_THE_TOP_M = 0.021
+
+
+def move_part(design: Design, ref: PartRef, to: Place) -> Design:
+    """The design with a part at a place, as near to it as it can be; axes left out stay.
+
+    Raises:
+        EditError: the part is not there, or does not fit there.
+    """
+    data = data_of(design)
+    try:
+        ref = _carrier(design, ref)
+        part, prefix = part_data(data, ref), path_of(data, ref)
+    except KeyError:
+        raise EditError("add", {"": f"There is no '{ref.name}' any more."}, {}) from None
+    _put(data, ref, part, to)
+    return read_edited(str(ref), data, {}, METRIC, prefix)
+
+
+def _carrier(design: Design, ref: PartRef) -> PartRef:
+    """What moves when a part is dragged: a hot rock and a mat under a slab move with their site."""
+    if ref.collection == "heaters":
+        heater = design.heater(ref.name)
+        kind = load_catalogue().sources[heater.kind]
+        if heater.site is not None and (kind.family == "rock" or kind.place_of(heater) == "hide-roof"):
+            return PartRef("sites", heater.site)
+    return ref
+
+
+def _put(data: Data, ref: PartRef, part: Data, to: Place) -> None:
+    ground_m = ground_of(data)
+    place = part["probe"] if ref.collection == "controls" else part
+    for axis, wanted in to.items():
+        base_m = ground_m if axis == "z_m" and ref.collection != "vents" else 0.0
+        place[axis] = _snapped(wanted, base_m)
+    keep_part_inside(data, ref.collection, part)
+
+
+def _snapped(value_m: float, base_m: float) -> float:
+    """To whole centimetres above a base."""
+    return round(base_m + round((value_m - base_m) / SNAP_M) * SNAP_M, 4)
+
+
+def ground_of(data: Data) -> float:
+    """Height of the ground above the floor panel in a design's data."""
+    substrate = data["substrate"]
+    return float(substrate["depth_mm"] + sum(layer["depth_mm"] for layer in substrate.get("layers", []))) / 1000
+
+
+def keep_all_inside(data: Data) -> list[str]:
+    """Move and shorten every part so that it lies inside the box; the names of those that changed."""
+    moved = []
+    for collection in ("sites", "heaters", "uvb", "lights", "controls"):
+        for part in data.get(collection, []):
+            before = repr(part)
+            keep_part_inside(data, collection, part)
+            if repr(part) != before:
+                moved.append(part["name"])
+    for vent in data["enclosure"].get("vents", []):
+        keep_part_inside(data, "vents", vent)
+    return moved
+
+
+def keep_part_inside(data: Data, collection: str, part: Data) -> None:
+    """Bring one part to the nearest place inside the box."""
+    if collection == "vents":
+        if part.get("z_m") is not None:
+            part["z_m"] = _within(part["z_m"], (0.0, data["enclosure"]["height_m"]))
+        return
+    if collection == "controls":
+        if part.get("probe"):
+            _keep_probe_inside(data, part["probe"])
+        return
+    _keep_across(data["enclosure"], part)
+    if collection == "sites":
+        _keep_site_height(data, part)
+    elif collection != "heaters" or load_catalogue().sources[part["kind"]].family == "lamp":
+        part["z_m"] = _within(part["z_m"], _hanging_span(data, part))
+
+
+def _keep_across(box: Data, part: Data) -> None:
+    """Along x and y, with half of its size on either side; a part larger than the box is cut to it."""
+    for axis, size, limit_m in (("x_m", "length_m", box["length_m"]), ("y_m", "depth_m", box["depth_m"])):
+        if part.get(size) is not None:
+            part[size] = min(part[size], limit_m)
+        half_m = (part.get(size) or 0.0) / 2
+        part[axis] = _within(part[axis], (half_m, limit_m - half_m))
+
+
+def _keep_probe_inside(data: Data, probe: Data) -> None:
+    box = data["enclosure"]
+    low_m = ground_of(data) if probe.get("reads", "air") == "air" else 0.0
+    spans = {"x_m": (0.0, box["length_m"]), "y_m": (0.0, box["depth_m"]), "z_m": (low_m, box["height_m"])}
+    for axis, span in spans.items():
+        probe[axis] = _within(probe[axis], span)
+
+
+def _keep_site_height(data: Data, site: Data) -> None:
+    if site.get("z_m") is None:
+        return
+    ground_m, thick_m = ground_of(data), site.get("thickness_mm", 20.0) / 1000
+    highest_m = data["enclosure"]["height_m"] - UNDER_THE_TOP_M - thick_m
+    z_m = min(site["z_m"], highest_m)
+    if z_m + thick_m <= ground_m + SNAP_M:
+        del site["z_m"]  # It would be buried: it lies on the ground.
+    else:
+        site["z_m"] = round(z_m, 4)
+
+
+def _hanging_span(data: Data, part: Data) -> Span:
+    """Lowest and highest z of something that hangs: clear of the ground and of the site under it."""
+    top_m = data["enclosure"]["height_m"]
+    if part.get("above_mesh"):
+        return top_m + SNAP_M, top_m + LAMP_ABOVE_LID_LIMIT_M
+    ground_m = ground_of(data)
+    lowest_m = ground_m + LEAST_LAMP_HEIGHT_M
+    for site in data.get("sites", []):
+        over = all(
+            abs(part[axis] - site[axis]) <= site[size] / 2 for axis, size in (("x_m", "length_m"), ("y_m", "depth_m"))
+        )
+        under_m = ground_m if site.get("z_m") is None else site["z_m"]
+        if over and part["z_m"] >= under_m:
+            lowest_m = max(lowest_m, under_m + site.get("thickness_mm", 20.0) / 1000 + CLEAR_OF_A_SITE_M)
+    return lowest_m, max(top_m, lowest_m)
+
+
+def _within(value: float, span: Span) -> float:
+    return round(min(max(value, span[0]), span[1]), 4)
+
+
+def align_part(design: Design, ref: PartRef) -> Design:
+    """A part straight over the basking site; without one, over the warm end's first site.
+
+    Raises:
+        EditError: there is no site to align it to, or it does not fit there.
+    """
+    site = design.basking_site or next(iter(design.sites), None)
+    if site is None:
+        raise EditError("add", {"": "There is no site to align it to: add a basking place first."}, {})
+    to: dict[Any, float] = {"x_m": site.x_m, "y_m": site.y_m}
+    return move_part(design, ref, to)

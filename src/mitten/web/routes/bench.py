@@ -1,0 +1,169 @@
+"""The bench: the sheets of an enclosure, its margin, and what is worked out beside them."""
+
+from collections.abc import Callable
+from typing import Annotated
+
+from fastapi import APIRouter, Form, Query, Request
+from fastapi.responses import HTMLResponse, JSONResponse, Response
+
+from mitten.core.design import Design, MittenError
+from mitten.core.design.units import Units
+from mitten.draw import heat_sheet
+from mitten.store import Shelved
+from mitten.web.at import At
+from mitten.web.edits import EditError, PartRef, find_part, summary_of
+from mitten.web.edits.fields import Typed
+from mitten.web.routes.common import Desk, EnclosureId, TheAt, TheDesk, TheUnits, units_of
+from mitten.web.views.bench import BenchView, bench_view
+from mitten.web.views.checklist import checklist_view
+from mitten.web.views.facts import setpoint_sentence
+from mitten.web.views.readout import readout_of
+from mitten.web.views.verdict import margin
+
+router = APIRouter()
+PAGE = "/enclosures/{enclosure_id}"
+Edit = Callable[[Design], tuple[Design, str]]
+"""A design into the changed design, and the part to show afterwards."""
+
+Metres = Annotated[float, Query(allow_inf_nan=False)]
+BEHIND = 409
+
+
+@router.get(PAGE, response_class=HTMLResponse, responses={404: {}})
+def show_bench(request: Request, enclosure_id: EnclosureId, desk: TheDesk, at: TheAt) -> Response:
+    """The whole page; for htmx, the bench alone."""
+    return bench(request, desk, desk.shelf.open(enclosure_id), at)
+
+
+@router.get(PAGE + "/margin", response_class=HTMLResponse, responses={404: {}})
+def show_margin(request: Request, enclosure_id: EnclosureId, desk: TheDesk, at: TheAt, units: TheUnits) -> Response:
+    """The margin with its intervals and fixes, which take longer than the figures."""
+    design = desk.shelf.open(enclosure_id).design
+    sure, fixes = desk.assessments.sure_of(design), desk.assessments.fixes_of(design)
+    context = {
+        "margin": margin(desk.assessments.of(design), units, sure, fixes),
+        "checklist": checklist_view(design, desk.shelf.ticks(enclosure_id)),
+        "path": f"/enclosures/{enclosure_id}",
+        "query": at.query(),
+        "units": units,
+    }
+    return desk.pages.answer(request, "_margin.html", context)
+
+
+@router.get(PAGE + "/setpoint/{name:path}", response_class=HTMLResponse, responses={404: {}})
+def show_setpoint(
+    request: Request, enclosure_id: EnclosureId, name: str, desk: TheDesk, at: TheAt, units: TheUnits
+) -> Response:
+    """The setpoint at which the basking place comes right, in a sentence."""
+    design = desk.shelf.open(enclosure_id).design
+    climate = desk.assessments.climate(design, at.condition_of(design))
+    sentence = setpoint_sentence(climate, name, desk.assessments.of(design).targets)
+    return desk.pages.answer(request, "_setpoint.html", {"sentence": units.say(sentence)})
+
+
+@router.get(PAGE + "/readout", responses={404: {}})
+def show_readout(
+    enclosure_id: EnclosureId, desk: TheDesk, at: TheAt, units: TheUnits, x_m: Metres,
+    y_m: Annotated[float | None, Query(allow_inf_nan=False)] = None,
+    z_m: Annotated[float | None, Query(allow_inf_nan=False)] = None,
+) -> JSONResponse:  # fmt: skip
+    """What there is at a point of the drawing: of the section with ``z_m``, of the plan with ``y_m``."""
+    design = desk.shelf.open(enclosure_id).design
+    climate = desk.assessments.climate(design, at.condition_of(design))
+    return JSONResponse({"words": readout_of(climate, units, x_m, y_m, z_m)})
+
+
+@router.get(PAGE + "/drawing.svg", responses={404: {}})
+def save_drawing(enclosure_id: EnclosureId, desk: TheDesk, at: TheAt, units: TheUnits) -> Response:
+    """The drawing of the sheet as an SVG file that needs nothing else."""
+    shelved = desk.shelf.open(enclosure_id)
+    view = _view(desk, shelved, at, units)
+    name = f'attachment; filename="{view.file_name}-{at.sheet}.svg"'
+    return Response(view.standalone_drawing, media_type="image/svg+xml", headers={"content-disposition": name})
+
+
+@router.get(PAGE + "/sketch", responses={404: {}})
+def show_sketch(enclosure_id: EnclosureId, desk: TheDesk, at: TheAt, units: TheUnits) -> Response:
+    """The drawing alone, from a coarse grid, while the room is being slid."""
+    design = desk.shelf.open(enclosure_id).design
+    climate = desk.assessments.on_the_way.solve(design, at.condition_of(design))
+    drawing = heat_sheet(climate, desk.assessments.of(design).targets, units, at.part)
+    return Response(str(drawing), media_type="image/svg+xml")
+
+
+@router.post(PAGE + "/ticks", response_class=HTMLResponse, responses={404: {}, 422: {}})
+def tick(
+    request: Request, enclosure_id: EnclosureId, desk: TheDesk, item: Annotated[str, Form(max_length=60)],
+    done: Annotated[str, Form(max_length=5)] = "",
+) -> Response:  # fmt: skip
+    """Note that the keeper has seen to something, or has not."""
+    desk.shelf.tick(enclosure_id, item, done == "yes")
+    design = desk.shelf.open(enclosure_id).design
+    context = {
+        "checklist": checklist_view(design, desk.shelf.ticks(enclosure_id)), "path": f"/enclosures/{enclosure_id}",
+        "open": True,
+    }  # fmt: skip
+    return desk.pages.answer(request, "_checklist.html", context)
+
+
+def change(request: Request, desk: Desk, enclosure_id: int, at: At, edit: Edit, typed: Typed | None = None) -> Response:
+    """Make an edit and store it; one that changes nothing makes no revision, one refused stores nothing."""
+    made_by = request.headers.get("mitten-edit")
+    with desk.editing:
+        shelved = desk.shelf.open(enclosure_id)
+        if desk.editors.overtaken(made_by):
+            return bench(request, desk, shelved, at)
+        if desk.editors.is_behind(enclosure_id, request.headers.get("mitten-revision"), shelved.revision, made_by):
+            return bench(request, desk, shelved, at, _behind(desk, shelved, at, typed or {}), BEHIND)
+        try:
+            design, part = edit(shelved.design)
+            at = At(at.sheet, at.condition, part or at.part)
+            if design != shelved.design:
+                # Judged before it is stored: a design that cannot be computed is not kept.
+                desk.assessments.of(design, before=shelved.design)
+                shelved = desk.shelf.save(shelved.id, design, summary_of(shelved.design, design))
+                desk.editors.changed(shelved.id, made_by)
+        except EditError as error:
+            return bench(request, desk, shelved, at, error)
+        except MittenError as trouble:
+            said = EditError(at.part or "add", {"": f"{trouble} Nothing was stored."}, typed or {})
+            return bench(request, desk, shelved, at, said)
+    return bench(request, desk, shelved, at)
+
+
+def _behind(desk: Desk, shelved: Shelved, at: At, typed: Typed) -> EditError:
+    """What to say to the later one of two pages that edit the same enclosure."""
+    latest = next(revision for revision in desk.shelf.history(shelved.id) if revision.current)
+    sentence = (
+        f"This enclosure was changed elsewhere in the meantime ({latest.summary}), so your change was not stored. "
+        "This is how it stands now; what you typed is still in its field: make the change again if you still want it."
+    )
+    form = typed.get("form") or at.part
+    return EditError(form, {"": sentence}, typed)
+
+
+def bench(
+    request: Request, desk: Desk, shelved: Shelved, at: At, error: EditError | None = None, status: int = 422
+) -> Response:
+    """The bench as it stands, with an edit that was refused."""
+    units = units_of(request.cookies.get("units", ""))
+    view = _view(desk, shelved, at, units, error)
+    template = "bench.html" if request.headers.get("hx-request") else "bench_page.html"
+    context = {"view": view, "units": units}
+    return desk.pages.answer(request, template, context, status if error else 200)
+
+
+def _view(desk: Desk, shelved: Shelved, at: At, units: Units, error: EditError | None = None) -> BenchView:
+    return bench_view(shelved, desk.assessments, desk.shelf.ticks(shelved.id), at, units, error)
+
+
+def part_of(design: Design, words: str) -> PartRef:
+    """The part that an address names.
+
+    Raises:
+        EditError: it is not there any more.
+    """
+    ref = find_part(design, words)
+    if ref is None:
+        raise EditError("add", {"": f"There is no '{words.partition(':')[2] or words}' any more."}, {})
+    return ref

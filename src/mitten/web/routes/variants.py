@@ -1,0 +1,58 @@
+"""Variants: states of an enclosure by name, laid side by side, and one of them adopted."""
+
+from typing import Annotated
+
+from fastapi import APIRouter, Form, Query, Request
+from fastapi.responses import HTMLResponse, RedirectResponse, Response
+
+from mitten.core.plan import over_materials
+from mitten.web.at import MAIN_CONDITION
+from mitten.web.routes.common import EnclosureId, TheDesk, TheUnits
+from mitten.web.views.variants import NOW, Candidate, compare_view
+
+router = APIRouter()
+PAGE = "/enclosures/{enclosure_id}/variants"
+MOST_SIDE_BY_SIDE = 3
+Name = Annotated[str, Form(min_length=1, max_length=60)]
+
+
+@router.get(PAGE, response_class=HTMLResponse, responses={404: {}})
+def show_variants(
+    request: Request, enclosure_id: EnclosureId, desk: TheDesk, units: TheUnits,
+    show: Annotated[list[str] | None, Query(max_length=20)] = None,
+    condition: Annotated[str, Query(max_length=160)] = MAIN_CONDITION,
+    materials: bool = False,
+) -> Response:  # fmt: skip
+    """Up to three states side by side; with ``materials``, the same lamp over slate, wood, resin and soil."""
+    shelved = desk.shelf.open(enclosure_id)
+    candidates = [Candidate(NOW, shelved.design, shelved.revision)]
+    candidates += [Candidate(v.name, v.design, v.number) for v in desk.shelf.variants(enclosure_id)]
+    if materials:
+        chosen = [Candidate(name, design, None) for name, design in over_materials(shelved.design).items()]
+    else:
+        wanted = show or [candidate.name for candidate in candidates][:MOST_SIDE_BY_SIDE]
+        chosen = [candidate for candidate in candidates if candidate.name in wanted][:MOST_SIDE_BY_SIDE]
+    view = compare_view(shelved, candidates, chosen, desk.assessments, condition, units, materials)
+    return desk.pages.answer(request, "variants.html", {"view": view, "units": units})
+
+
+@router.post(PAGE, responses={303: {}, 404: {}, 422: {}})
+def keep(enclosure_id: EnclosureId, name: Name, desk: TheDesk) -> Response:
+    """Name the state in force."""
+    desk.shelf.keep_variant(enclosure_id, name.strip() or "Variant")
+    return RedirectResponse(f"/enclosures/{enclosure_id}/variants", status_code=303)
+
+
+@router.post(PAGE + "/drop", responses={303: {}, 404: {}, 422: {}})
+def drop(enclosure_id: EnclosureId, name: Name, desk: TheDesk) -> Response:
+    """Forget a name; its state stays in the history."""
+    desk.shelf.drop_variant(enclosure_id, name)
+    return RedirectResponse(f"/enclosures/{enclosure_id}/variants", status_code=303)
+
+
+@router.post(PAGE + "/adopt", responses={303: {}, 404: {}, 422: {}})
+def adopt(enclosure_id: EnclosureId, number: Annotated[int, Form(ge=1, le=2**53)], desk: TheDesk) -> Response:
+    """Put a variant in force."""
+    desk.shelf.go_to(enclosure_id, number)
+    desk.editors.changed(enclosure_id, None)
+    return RedirectResponse(f"/enclosures/{enclosure_id}", status_code=303)

@@ -1,0 +1,234 @@
+"""The bench: the frame around every sheet of an enclosure, and the Heat sheet itself."""
+
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from markupsafe import Markup
+
+from mitten.core.design import Design
+from mitten.core.design.units import TEMPERATURE, Units
+from mitten.core.judge import Assessment, Condition, seasonal
+from mitten.core.physics.climate import Climate
+from mitten.draw import box_drawing, heat_sheet, legend, needs
+from mitten.draw.standalone import standalone
+from mitten.store import Shelved
+from mitten.web.assessments import Assessments
+from mitten.web.at import At
+from mitten.web.edits import EditError, PartRef, find_part, parts_of
+from mitten.web.edits.fields import Option, data_of
+from mitten.web.edits.sheet_specs import SHEET_FORMS
+from mitten.web.views.animal import AnimalSheet, animal_sheet
+from mitten.web.views.box import BoxSheet, box_sheet
+from mitten.web.views.checklist import Checklist, checklist_view
+from mitten.web.views.fields import Field, fields_of
+from mitten.web.views.parts import FURNITURE, Chip, PartPanel, addable, chips, panel_of, step_words
+from mitten.web.views.place import PlaceView, place_view
+from mitten.web.views.steps import Step, steps_of
+from mitten.web.views.verdict import Margin, margin
+
+ROOM_SLIDE_C = (0.0, 40.0)
+
+
+@dataclass(frozen=True)
+class Tab:
+    """One condition above the sheet."""
+
+    name: str
+    label: str
+    room: str
+    shown: bool
+    missed: int
+
+
+@dataclass(frozen=True)
+class Failure:
+    """One entry of the failures menu: a condition in which something has failed."""
+
+    name: str
+    label: str
+    shown: bool
+
+
+@dataclass(frozen=True)
+class BenchView:
+    """Everything the page of an enclosure shows."""
+
+    shelved: Shelved
+    at: At
+    shown: Condition
+    notice: str
+    steps: Sequence[Step]
+    tabs: Sequence[Tab]
+    failures: Sequence[Failure]
+    room: Sequence[Field]
+    room_slide: tuple[float, float, float]
+    room_shown: str
+    drawing: Markup
+    legend: Markup
+    hatched: bool
+    chips: Sequence[Chip]
+    part: PartPanel | None
+    addable: Sequence[tuple[str, Sequence[Option]]]
+    regulates: bool
+    step_words: str
+    place: PlaceView | None
+    animal: AnimalSheet | None
+    box: BoxSheet | None
+    margin: Margin
+    checklist: Checklist
+    table: Sequence[tuple[str, str]]
+
+    @property
+    def path(self) -> str:
+        """Address of the enclosure."""
+        return f"/enclosures/{self.shelved.id}"
+
+    @property
+    def query(self) -> str:
+        """What the address carries on: sheet, condition and part."""
+        return self.at.query()
+
+    @property
+    def failure_words(self) -> str:
+        """What has failed in the condition that is shown."""
+        return next((failure.label for failure in self.failures if failure.shown), "")
+
+    @property
+    def is_explicit_room(self) -> bool:
+        """Whether the room is set by the slider."""
+        return self.shown.name.startswith("room=")
+
+    @property
+    def file_name(self) -> str:
+        """The enclosure's name as a file's."""
+        return re.sub(r"[^a-z0-9]+", "-", self.shelved.design.name.lower()).strip("-") or "enclosure"
+
+    @property
+    def standalone_drawing(self) -> str:
+        """The drawing of the sheet, to be saved."""
+        return standalone(self.drawing)
+
+
+def bench_view(
+    shelved: Shelved, assessments: Assessments, ticks: Sequence[str], at: At, units: Units,
+    error: EditError | None = None,
+) -> BenchView:  # fmt: skip
+    """The page of an enclosure: a sheet under one condition, with an edit that was refused beside its field."""
+    design, shown = shelved.design, at.condition_of(shelved.design)
+    assessment = assessments.of(design)
+    climate = assessments.climate(design, shown)
+    ref = _shown_part(design, at, error)
+    at = At(at.sheet, shown.name, str(ref) if ref else "")
+    panel = panel_of(design, climate, ref, units, _for(error, str(ref))) if ref else None
+    kept = assessments.sure_of(design, compute=False), assessments.fixes_of(design, compute=False)
+    return BenchView(
+        shelved=shelved,
+        at=at,
+        shown=shown,
+        notice=error.sentences.get("", "") if error else "",
+        steps=steps_of(design, assessment, at),
+        tabs=[_tab(condition, shown, assessment, units) for condition in seasonal(design)],
+        failures=_failures(design, shown),
+        room=fields_of(data_of(design), list(SHEET_FORMS["room"](design)), units, _for(error, "room")),
+        room_slide=(*ROOM_SLIDE_C, shown.room_c),
+        room_shown=f"{units.degrees(shown.room_c)} {units.unit_of(TEMPERATURE)}",
+        drawing=_drawing(design, climate, assessment, at, units, error),
+        legend=legend(units),
+        hatched=_is_hatched(climate, assessment),
+        chips=chips(design, climate, ref, at.sheet, units),
+        part=panel,
+        addable=_grouped(addable(at.sheet)),
+        regulates=bool(ref and ref.name in climate.controls and ref.collection == "controls"),
+        step_words=step_words(units),
+        place=place_view(climate, units) if at.sheet == "heat" else None,
+        animal=animal_sheet(design, assessment, units, error) if at.sheet == "animal" else None,
+        box=box_sheet(design, units, error) if at.sheet == "box" else None,
+        margin=margin(assessment, units, *kept),
+        checklist=checklist_view(design, ticks),
+        table=[(name, units.say(figure)) for name, figure in _table(climate)],
+    )
+
+
+def _shown_part(design: Design, at: At, error: EditError | None) -> PartRef | None:
+    """The part in the inspector: the one whose edit was refused, else the one asked for, else the sheet's first."""
+    refused = find_part(design, error.form) if error else None
+    found = refused or (find_part(design, at.part) if at.part else None)
+    allowed = [ref for ref in parts_of(design) if at.sheet == "heat" or ref.collection in FURNITURE]
+    return found if found in allowed else next(iter(allowed), None)
+
+
+def _drawing(
+    design: Design, climate: Climate, assessment: Assessment, at: At, units: Units, error: EditError | None
+) -> Markup:
+    if at.sheet == "animal":
+        return needs(assessment.targets, units)
+    if at.sheet == "box":
+        return box_drawing(design, units)
+    troubled = error.troubled if error else frozenset[str]()
+    return heat_sheet(climate, assessment.targets, units, at.part, troubled | assessment.troubled)
+
+
+def _is_hatched(climate: Climate, assessment: Assessment) -> bool:
+    """Whether anything on the drawing is hotter than the animal bears."""
+    targets = assessment.targets
+    surfaces = [climate.floor.hottest()[0], *(site.surface_c for site in climate.sites.values())]
+    return max(surfaces) > targets.danger_contact_c or float(climate.state.air_c.max()) > targets.danger_air_c
+
+
+def _grouped(options: Sequence[Option]) -> list[tuple[str, list[Option]]]:
+    groups: dict[str, list[Option]] = {}
+    for option in options:
+        groups.setdefault(option.group, []).append(option)
+    return list(groups.items())
+
+
+def _for(error: EditError | None, form: str) -> EditError | None:
+    return error if error is not None and error.form == form else None
+
+
+def _tab(condition: Condition, shown: Condition, assessment: Assessment, units: Units) -> Tab:
+    missed = len(list(assessment.missed_in(condition.name)))
+    room = f"{units.show(TEMPERATURE, condition.room_c)}°"
+    return Tab(condition.name, condition.label, room, condition == shown, missed)
+
+
+def _failures(design: Design, shown: Condition) -> list[Failure]:
+    """Every thermostat stuck on, and each source dead, at the time of the condition that is shown."""
+    base = shown.name.partition("+")[0]
+    found = []
+    if any(control.is_thermostat for control in design.controls):
+        found.append((f"{base}+stuck-on", "Every thermostat stuck on"))
+    found += [(f"{base}+dead:{heater.name}", f"'{heater.name}' dead") for heater in design.heaters]
+    return [Failure(name, label, name == shown.name) for name, label in found]
+
+
+def _table(climate: Climate) -> list[tuple[str, str]]:
+    """The drawing in words: the same figures as a table."""
+    air = climate.air
+    rows = [
+        ("Warm side air", f"{air.warm_c:.1f} °C"),
+        ("Middle air", f"{air.middle_c:.1f} °C"),
+        ("Cool side air", f"{air.cool_c:.1f} °C"),
+        ("Air under the top", f"{air.top_c:.1f} °C"),
+        ("Hottest ground", f"{climate.floor.hottest()[0]:.1f} °C"),
+        ("Coolest ground", f"{climate.floor.temperature_c.min():.1f} °C"),
+        ("Bottom of the substrate, hottest", f"{climate.base_c:.1f} °C"),
+        ("What the box stands on, hottest", f"{climate.shelf_c:.1f} °C"),
+        ("Humidity, warm end and cool end", f"{climate.humidity.warm:.0%}, {climate.humidity.cool:.0%}"),
+        ("Water evaporated", f"{climate.humidity.litres_a_week:.1f} l a week"),
+    ]
+    for name, site in climate.sites.items():
+        rows.append((f"{name}, surface", f"{site.surface_c:.1f} °C"))
+        rows.append((f"{name}, air above", f"{site.air_c:.1f} °C"))
+        rows.append((f"{name}, irradiance", f"{site.irradiance_w_m2:.0f} W/m²"))
+        rows.append((f"{name}, body there", f"{site.operative_c:.1f} °C"))
+        if site.hide_air_c is not None:
+            rows.append((f"{name}, air inside", f"{site.hide_air_c:.1f} °C"))
+    for name, held in climate.controls.items():
+        rows.append((f"{name}, probe", f"{held.probe_c:.1f} °C, {held.duty:.0%} of full power, {held.word}"))
+    exchange_l_s = climate.state.exchange.total_m3_s * 1000
+    rows.append(("Ventilation", f"{exchange_l_s:.1f} l/s, {climate.air_changes_per_hour:.0f} air changes an hour"))
+    energy = climate.state.energy
+    rows.append(("Energy in and out", f"{energy.in_w:.1f} W in, {energy.out_w:.1f} W out"))
+    return rows

@@ -1,0 +1,87 @@
+"""The Box & room sheet."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from markupsafe import Markup
+
+from mitten.core.catalogue import load_presets
+from mitten.core.design import FACES, Design
+from mitten.core.design.units import Units
+from mitten.core.design.year import MONTH_NAMES, monthly_rooms
+from mitten.draw import box_drawing, box_words, year_strip
+from mitten.web.edits import EditError
+from mitten.web.edits.fields import Option, data_of
+from mitten.web.edits.sheet_specs import SHEET_FORMS, month_specs
+from mitten.web.views.fields import Field, fields_of
+
+
+@dataclass(frozen=True)
+class PanelRow:
+    """One face: material, thickness, insulation, and whether it stands against something."""
+
+    face: str
+    fields: Sequence[Field]
+    against: bool
+
+
+@dataclass(frozen=True)
+class BoxSheet:
+    """Everything the Box & room sheet shows beside the frame."""
+
+    drawing: Markup
+    words: str
+    presets: Sequence[tuple[str, Sequence[Option]]]
+    size: Sequence[Field]
+    lid: Sequence[Field]
+    panels: Sequence[PanelRow]
+    ground: Sequence[Field]
+    layers: Sequence[Sequence[Field]]
+    room: Sequence[Field]
+    place: Sequence[Field]
+    months: Sequence[tuple[str, Sequence[Field]]]
+    own_months: bool
+    year: Markup
+
+
+def box_sheet(design: Design, units: Units, error: EditError | None) -> BoxSheet:
+    """The Box & room sheet of a design, with an edit that was refused beside its fields."""
+    data = data_of(design)
+
+    def form(name: str) -> list[Field]:
+        wrong = error if error and error.form == name else None
+        return fields_of(data, list(SHEET_FORMS[name](design)), units, wrong)
+
+    ground, panels = form("ground"), form("panels")
+    return BoxSheet(
+        drawing=box_drawing(design, units),
+        words=box_words(design, units),
+        presets=_presets(),
+        size=form("box"),
+        lid=form("lid"),
+        panels=[
+            PanelRow(face, panels[3 * n : 3 * n + 3], face in design.enclosure.against) for n, face in enumerate(FACES)
+        ],
+        ground=ground[:4],
+        layers=[ground[n : n + 3] for n in range(4, len(ground), 3)],
+        room=form("room"),
+        place=form("place"),
+        months=_months(design, units, error if error and error.form == "months" else None),
+        own_months=bool(design.room.months),
+        year=year_strip(monthly_rooms(design.room), units),
+    )
+
+
+def _presets() -> list[tuple[str, list[Option]]]:
+    presets = load_presets()
+    boxes = [Option(key, one.label) for key, one in presets.boxes.items()]
+    boards = [Option(key, f"all of {one.label}") for key, one in presets.boards.items()]
+    return [("Boxes", boxes), ("Boards, for every face but a glass front", boards)]
+
+
+def _months(design: Design, units: Units, error: EditError | None) -> list[tuple[str, list[Field]]]:
+    """A row a month; without the keeper's own, what winter and summer make of them."""
+    data = data_of(design)
+    data["room"]["months"] = [month.model_dump(exclude_none=True) for month in monthly_rooms(design.room)]
+    fields = fields_of(data, list(month_specs()), units, error)
+    return [(name, fields[2 * n : 2 * n + 2]) for n, name in enumerate(MONTH_NAMES)]

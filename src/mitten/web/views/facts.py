@@ -1,0 +1,79 @@
+"""What is worked out of a part, beside what can be set of it."""
+
+from mitten.core.catalogue import Targets, load_catalogue
+from mitten.core.design import Control, Design, Heater
+from mitten.core.design.units import AREA, TEMPERATURE, Units
+from mitten.core.judge import fixture_rating_w
+from mitten.core.physics.climate import Climate
+from mitten.core.physics.solving import setpoint_for
+from mitten.web.edits import PartRef
+from mitten.web.edits.refs import noun_of
+
+Facts = list[tuple[str, str]]
+
+
+def facts_of(design: Design, ref: PartRef, climate: Climate, units: Units) -> Facts:
+    """Facts of a part under the condition that is shown."""
+    part = noun_of(design, ref)
+    if ref.collection == "heaters":
+        return _heater(part, climate, units)
+    if ref.collection == "controls":
+        return _control(part, climate, units)
+    if ref.collection == "sites":
+        return _site(ref.name, climate, units)
+    if ref.collection == "vents":
+        return [("Open", f"{units.say_with_unit(AREA, part.area_m2 * 1e4)}")]
+    return []
+
+
+def _said(units: Units, celsius: float, decimals: int = 1) -> str:
+    return f"{units.degrees(celsius, decimals)} {units.unit_of(TEMPERATURE)}"
+
+
+def _heater(heater: Heater, climate: Climate, units: Units) -> Facts:
+    catalogue = load_catalogue()
+    now = climate.heaters[heater.name]
+    facts = []
+    if catalogue.sources[heater.kind].needs_fixture:
+        rating = fixture_rating_w(heater.fixture, catalogue)
+        known = "" if heater.fixture.max_watts else ", assumed"
+        facts.append(("Fixture", f"{catalogue.fixtures[heater.fixture.kind].label}, {rating:g} W{known}"))
+    facts.append(("Gives now", f"{now.watts:.1f} W" if now.watts > 0 else "nothing"))
+    if now.hottest is not None:
+        facts.append((f"Its {now.hottest.what}", _said(units, now.hottest.celsius, 0)))
+    return facts
+
+
+def _control(control: Control, climate: Climate, units: Units) -> Facts:
+    held = climate.controls.get(control.name)
+    if held is None:
+        return [("Now", "off: no setpoint" if control.is_thermostat else "at full power")]
+    return [
+        ("Probe reads", _said(units, held.probe_c)),
+        ("Gives", f"{held.duty:.0%} of full power"),
+        ("", held.word),
+    ]
+
+
+def _site(name: str, climate: Climate, units: Units) -> Facts:
+    spot = climate.sites[name]
+    facts = [("Surface, hottest", _said(units, spot.surface_c)), ("Air above", _said(units, spot.air_c))]
+    if spot.hide_air_c is not None:
+        facts.append(("Air inside", _said(units, spot.hide_air_c)))
+    facts.append(("Arrives there", f"{spot.irradiance_w_m2:.0f} W/m²"))
+    return facts
+
+
+def setpoint_sentence(climate: Climate, control: str, targets: Targets) -> str:
+    """What a thermostat is to be set to, so that the basking surface comes to the middle of what is wanted."""
+    target_c = sum(targets.basking_surface_c) / 2
+    found = setpoint_for(climate, control, lambda now: now.basking.surface_c, target_c)
+    site = climate.design.basking_site
+    where = f"'{site.name}'" if site else "the warmest ground"
+    if found is None:
+        return "It regulates nothing now."
+    if found.word == "regulates":
+        return f"For {target_c:.1f} °C on {where}, set it to {found.probe_c:.1f} °C."
+    if found.word == "cannot reach":
+        return f"No setpoint brings {where} to {target_c:.1f} °C: full power is too little."
+    return f"No setpoint brings {where} down to {target_c:.1f} °C."
