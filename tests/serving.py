@@ -46,7 +46,7 @@ def demo_server(folder: Path) -> Iterator[tuple[str, Shelf]]:
         shelf.add(design, "Demo")
     listening = socket.socket()
     listening.bind(("127.0.0.1", 0))
-    server = uvicorn.Server(uvicorn.Config(create_app(shelf), log_level="error", timeout_graceful_shutdown=1))
+    server = uvicorn.Server(uvicorn.Config(create_app(shelf), log_level="critical", timeout_graceful_shutdown=1))
     thread = Thread(target=server.run, kwargs={"sockets": [listening]}, daemon=True)
     thread.start()
     deadline = monotonic() + START_LIMIT_S

@@ -108,10 +108,10 @@ def test_undo_and_redo_by_keyboard(page: Page, address: str) -> None:
 
 def test_the_lamp_moves_inside_and_above_the_mesh(page: Page, address: str) -> None:
     page.goto(f"{address}/enclosures/2")
-    page.get_by_label("Hangs").select_option("inside")
+    page.get_by_label("Hangs", exact=True).select_option("no")
     expect(page.get_by_text("The animal can reach 'Dome lamp'").first).to_be_visible()
     expect(page.get_by_label("Above ground", exact=True)).to_have_value("30")
-    page.get_by_label("Hangs").select_option("above")
+    page.get_by_label("Hangs", exact=True).select_option("yes")
     expect(page.get_by_text("The animal can reach 'Dome lamp'")).to_have_count(0)
 
 

@@ -44,5 +44,6 @@ def year_strip(months: Sequence[RoomSeason], units: Units = METRIC) -> Markup:
     return element(
         "svg", line(LEFT, HEIGHT - BOTTOM + 2, WIDTH - RIGHT, HEIGHT - BOTTOM + 2, "ruler"), *bars,
         text(LEFT - 4, TOP + 4, units.unit_of(TEMPERATURE), "tick", "end"),
-        viewBox=f"0 0 {WIDTH:g} {HEIGHT:g}", class_="year-strip", role="img", aria_label=f"Room through the year: {described}",
+        viewBox=f"0 0 {WIDTH:g} {HEIGHT:g}", class_="year-strip", role="img",
+        aria_label=f"Room, month by month: {described}",
     )  # fmt: skip

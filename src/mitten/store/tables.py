@@ -26,7 +26,7 @@ def tables_of(database: SqliteDatabase) -> Tables:
     """Table classes bound to a database; bound once, so that threads and databases do not disturb each other."""
 
     class EnclosureRow(Model):
-        """An enclosure, its revision in force, and the outlet that it hangs on; ``removed_at`` once it is off the shelf."""
+        """An enclosure, its revision in force and its outlet; ``removed_at`` once it is off the shelf."""
 
         id = AutoField()
         made_at = TextField()

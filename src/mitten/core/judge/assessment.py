@@ -2,10 +2,11 @@
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
+from datetime import date
 
 from mitten.core.catalogue import Species, Targets, load_catalogue, targets_of
 from mitten.core.design import Design
-from mitten.core.judge.conditions import Condition, seasonal, solve_condition
+from mitten.core.judge.conditions import Condition, read_condition, seasonal, solve_condition
 from mitten.core.judge.finding import Case, Finding
 from mitten.core.judge.safety import find_dangers
 from mitten.core.judge.targets import TargetVerdict, Unit, judge_targets
@@ -71,10 +72,11 @@ class Assessment:
         return (verdict for verdict in self.missed if verdict.condition.name == name)
 
 
-def assess(design: Design, near: Assessment | None = None) -> Assessment:
+def assess(design: Design, near: Assessment | None = None, today: date | None = None) -> Assessment:
     """Solve and judge a design in its four seasonal conditions.
 
-    ``near`` is the assessment of a design in the same enclosure, from which the solutions are begun.
+    ``near`` is the assessment of a design in the same enclosure, from which the solutions are begun; ``today`` says how
+    old its lamps are.
 
     Raises:
         NotSettledError: a condition has no steady state.
@@ -83,7 +85,8 @@ def assess(design: Design, near: Assessment | None = None) -> Assessment:
     species = catalogue.species[design.animal.species]
     targets = targets_of(design.animal, species)
     climates = _solve_seasons(design, near)
-    findings = find_dangers(Case(design, species, targets, catalogue, climates))
+    stuck = _stuck_on(design, climates)
+    findings = find_dangers(Case(design, species, targets, catalogue, climates, stuck, today))
     return Assessment(design, species, targets, climates, judge_targets(design, climates, targets), findings)
 
 
@@ -96,6 +99,14 @@ def _solve_seasons(design: Design, near: Assessment | None) -> dict[Condition, C
         starts[condition.day] = climate
         solved[condition] = climate
     return {condition: climate.to_keep() for condition, climate in solved.items()}
+
+
+def _stuck_on(design: Design, climates: Mapping[Condition, Climate]) -> Climate | None:
+    """A summer day with every thermostat stuck at full power, where there is one."""
+    if not any(control.is_thermostat for control in design.controls):
+        return None
+    near = next(climate for condition, climate in climates.items() if condition.name == "summer-day")
+    return solve_condition(design, read_condition(design, "summer-day+stuck-on"), near).to_keep()
 
 
 def _missed_sentence(verdict: TargetVerdict) -> str:

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
+from datetime import date
 from typing import Literal
 
 from mitten.core.catalogue import Catalogue, Species, Targets
@@ -36,6 +37,19 @@ class Case:
     targets: Targets
     catalogue: Catalogue
     climates: Mapping[Condition, Climate]
+    stuck: Climate | None = None
+    """A summer day with every thermostat stuck at full power; None where there is no thermostat."""
+
+    today: date | None = None
+    """The day for which lamps have aged; unknown where none is given."""
+
+    def days(self) -> Mapping[Condition, Climate]:
+        """The climates by day."""
+        return {condition: climate for condition, climate in self.climates.items() if condition.day}
+
+    def named(self, name: str) -> Climate:
+        """The climate of one of the seasonal conditions."""
+        return next(climate for condition, climate in self.climates.items() if condition.name == name)
 
     def worst(self, figure: Callable[[Climate], float]) -> tuple[float, Condition]:
         """The highest that a figure gets, and in which condition."""

@@ -1,9 +1,11 @@
 """The rule book: every rule looks at a design and its climates and says what is dangerous, why, and what to do."""
 
 from mitten.core.judge.finding import SEVERITIES, Case, Finding, Rule
-from mitten.core.judge.rules import control, gear, heat
+from mitten.core.judge.rules import contact, control, fit, gear, heat, home, light
 
-RULES: tuple[Rule, ...] = (*gear.RULES, *heat.RULES, *control.RULES)
+RULES: tuple[Rule, ...] = (
+    *gear.RULES, *heat.RULES, *contact.RULES, *control.RULES, *light.RULES, *fit.RULES, *home.RULES,
+)  # fmt: skip
 
 
 def find_dangers(case: Case) -> tuple[Finding, ...]:

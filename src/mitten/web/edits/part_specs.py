@@ -175,7 +175,8 @@ def _lamp(kind: SourceKind) -> Iterator[Spec]:
         return
     yield Spec("tilt_deg", "Tilt to the right", "number", ANGLE, limits=noun_limits(Heater, "tilt_deg"), rare=True)
     yield Spec("lamp.beam_half_angle_deg", "Beam, half angle", "number", ANGLE, optional=True, rare=True,
-               limits=noun_limits(LampOverrides, "beam_half_angle_deg"), placeholder=f"{kind.half_angle_deg:g}")  # fmt: skip
+               limits=noun_limits(LampOverrides, "beam_half_angle_deg"),
+               placeholder=f"{kind.half_angle_deg:g}")  # fmt: skip
     if kind.arc_share > 0:
         yield Spec("lamp.uvi_at_30cm", "UV index at 30 cm", "number", optional=True, placeholder="not known",
                    limits=noun_limits(LampOverrides, "uvi_at_30cm"))  # fmt: skip

@@ -37,7 +37,13 @@ Act = Literal["copy", "remove", "align"]
 
 @router.post(PAGE + "/part/{moved:path}", response_class=HTMLResponse, responses=ANSWERS)
 def change_part(
-    request: Request, enclosure_id: EnclosureId, moved: Named, typed: TheTyped, desk: TheDesk, at: TheAt, units: TheUnits
+    request: Request,
+    enclosure_id: EnclosureId,
+    moved: Named,
+    typed: TheTyped,
+    desk: TheDesk,
+    at: TheAt,
+    units: TheUnits,
 ) -> Response:
     """Change one part: a new revision, or a sentence beside the field and nothing stored."""
 

@@ -89,7 +89,7 @@ function follow(ref, place) {
   const form = document.getElementById("part-form");
   if (form?.dataset.part !== ref) return;
   for (const slider of form.querySelectorAll("input[type=range]")) {
-    const metres = place[`${slider.dataset.axis}_m`] ?? place[slider.dataset.axis];
+    const metres = place[slider.dataset.axis];
     if (metres === undefined) continue;
     slider.value = Math.round((metres - slider.dataset.ground) * 100);
     showNumber(slider);
@@ -202,7 +202,7 @@ document.addEventListener("input", (event) => {
   if (slider.type !== "range" || !slider.dataset.for) return;
   showNumber(slider);
   const metres = slider.value / 100 + Number(slider.dataset.ground);
-  if (drawing()?.querySelector(".heat-sheet")) previewPart(slider.form.dataset.part, { [`${slider.dataset.axis}_m`]: metres.toFixed(4) });
+  if (drawing()?.querySelector(".heat-sheet")) previewPart(slider.form.dataset.part, { [slider.dataset.axis]: metres.toFixed(4) });
 });
 
 // The room by its own slider: a condition that is no season's.

@@ -2,8 +2,13 @@
 
 from collections.abc import Iterator
 
-from mitten.core.design import Control, Heater
+from mitten.core.design import Control, Heater, Site
 from mitten.core.judge.finding import Case, Finding, Rule
+from mitten.core.physics.probes import beam_error_k
+
+BEAM_ERROR_K = 1.0
+ON_IT_M = 0.02
+STEADY_DUTY = 0.98
 
 
 def _needs_a_thermostat(case: Case) -> Iterator[Finding]:
@@ -20,7 +25,7 @@ def _needs_a_thermostat(case: Case) -> Iterator[Finding]:
             f"'{heater.name}' has no thermostat",
             f"A {kind.label} gives its full power whatever the room does; the hottest surface or base is "
             f"{hottest_c:.0f} °C on a {condition.label.lower()}.",
-            f"{hottest_c:.0f} °C, limit {case.targets.danger_contact_c:g}",
+            f"{hottest_c:.0f} °C, limit {case.targets.danger_contact_c:g} °C",
             "Put it on a thermostat, its probe where the animal meets the heat.",
         )
 
@@ -63,7 +68,7 @@ def _cannot_hold(case: Case) -> Iterator[Finding]:
                     "warn",
                     f"'{name}' cannot reach {held.setpoint_c:g} °C on a {condition.label.lower()}",
                     f"At full power its probe reads {held.probe_c:.1f} °C with the room at {condition.room_c:g} °C.",
-                    f"{held.probe_c:.1f} °C, set to {held.setpoint_c:g}",
+                    f"{held.probe_c:.1f} °C, set to {held.setpoint_c:g} °C",
                     "Take more watts or insulation, or set it to what can be reached.",
                 )
 
@@ -86,10 +91,91 @@ def _switches_a_lamp(case: Case, control: Control, heaters: tuple[Heater, ...]) 
     return control.kind in ("on-off", "pulse") and any(case.catalogue.sources[h.kind].light for h in heaters)
 
 
+def _probe_in_the_beam(case: Case) -> Iterator[Finding]:
+    for control in case.design.controls:
+        if control.probe is None or control.probe.reads not in ("air", "surface"):
+            continue
+        errors = {c: beam_error_k(climate.state, control.probe) for c, climate in case.days().items()}
+        condition = max(errors, key=lambda one: errors[one])
+        if errors[condition] > BEAM_ERROR_K:
+            yield Finding(
+                "probe-in-the-beam",
+                "warn",
+                f"The probe of '{control.name}' hangs in the beam",
+                f"A dark probe in the beam reads {errors[condition]:.1f} K too high and shuts the heat off early.",
+                f"{errors[condition]:.1f} K too high",
+                "Shade it, or move it out of the beam and set it anew.",
+            )
+
+
+def _on_site(control: Control, site: Site, ground_m: float) -> bool:
+    """Whether a probe lies on a site's top or in it."""
+    probe = control.probe
+    if probe is None or probe.reads in ("heater", "base", "hide"):
+        return False
+    over = abs(probe.x_m - site.x_m) <= site.length_m / 2 and abs(probe.y_m - site.y_m) <= site.depth_m / 2
+    return over and site.underside_m(ground_m) - ON_IT_M <= probe.z_m <= site.top_m(ground_m) + ON_IT_M
+
+
+def _probe_where_it_must_not_be(case: Case) -> Iterator[Finding]:
+    ground_m = case.design.substrate.depth_m
+    for control in case.design.controls:
+        for site in case.design.sites:
+            if not _on_site(control, site, ground_m):
+                continue
+            surface_c, _ = case.worst(lambda climate, name=site.name: climate.sites[name].surface_c)  # type: ignore[misc]
+            if site.role == "basking":
+                yield Finding(
+                    "probe-on-the-basking-place",
+                    "warn",
+                    f"The probe of '{control.name}' lies where the animal basks",
+                    "When the animal lies on it, it reads the animal, and the heat runs wild or goes out; "
+                    f"'{site.name}' is {surface_c:.0f} °C.",
+                    f"{surface_c:.0f} °C under the probe",
+                    "Fix it beside the basking place, shaded, and set it to what is right there.",
+                )
+            elif site.role == "water":
+                yield Finding(
+                    "probe-in-water",
+                    "stop",
+                    f"The probe of '{control.name}' is in the water",
+                    "Water stays cool, so that the heat runs at full power; and water and leads do not go together.",
+                    f"{surface_c:.0f} °C in the water",
+                    "Fix it in the air or on the ground, away from the water.",
+                )
+
+
+def _only_light_switched(case: Case) -> Iterator[Finding]:
+    """An on-off or pulse thermostat that works the only light there is."""
+    design = case.design
+    if design.lights or design.uvb:
+        return
+    for control in design.controls:
+        heaters = design.heaters_of(control)
+        shining = [h for h in design.heaters if case.catalogue.sources[h.kind].light and h.on in ("day", "always")]
+        if not shining or any(heater not in heaters for heater in shining) or control.kind == "timer":
+            continue
+        duties = [
+            climate.controls[control.name].duty for climate in case.days().values() if control.name in climate.controls
+        ]
+        if duties and min(duties) < STEADY_DUTY and control.kind in ("on-off", "pulse"):
+            yield Finding(
+                "only-light-switched",
+                "warn",
+                f"'{control.name}' switches the only light off and on through the day",
+                f"It runs {min(duties):.0%} of the time on the mildest day; the animal's day flickers with it.",
+                f"{min(duties):.0%} of the day lit",
+                "Add a plain light for the day, or use a dimming thermostat.",
+            )
+
+
 RULES: tuple[Rule, ...] = (
     _needs_a_thermostat,
     _cannot_be_dimmed,
     _over_its_load,
     _cannot_hold,
     _lamp_switched,
+    _probe_in_the_beam,
+    _probe_where_it_must_not_be,
+    _only_light_switched,
 )

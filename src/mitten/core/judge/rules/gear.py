@@ -2,17 +2,15 @@
 
 from collections.abc import Iterator
 from functools import partial
-from math import hypot, inf
+from math import inf
 
-from mitten.core.catalogue import Catalogue, Climbs
-from mitten.core.design import Design, Fixture, Heater
+from mitten.core.catalogue import Catalogue
+from mitten.core.design import Fixture, Heater
 from mitten.core.judge.finding import Case, Finding, Rule
+from mitten.core.judge.reach import footings, stretch_m
 from mitten.core.physics.climate import Climate
 from mitten.core.physics.heat import PANEL_THICKNESS_M, is_guarded
 from mitten.core.physics.touch import HotPart, hot_parts
-
-REACH_OF_LENGTH: dict[Climbs, float] = {"none": 0.3, "some": 0.6, "strong": inf}
-"""How far above its footing an animal reaches, as a share of its length; starting points to verify."""
 
 SAFE_GAP_M = 0.05
 """Kept clear beyond the reach: heat burns before it is touched."""
@@ -69,30 +67,30 @@ def _plastic_socket(case: Case) -> Iterator[Finding]:
             )
 
 
-def reach_m(case: Case) -> float:
-    """How far above its footing the animal reaches."""
-    return REACH_OF_LENGTH[case.species.climbs] * case.species.body_length_m(case.design.animal.stage)
-
-
 def _in_reach(case: Case) -> Iterator[tuple[Heater, float, str]]:
     """Hanging heaters inside that the animal gets to, with the gap and what it stands on."""
+    reach = stretch_m(case.species, case.design.animal.stage)
     for heater in case.design.heaters:
         kind = case.catalogue.sources[heater.kind]
         if heater.above_mesh or kind.family not in ("lamp", "panel"):
             continue
         height_m = heater.z_m if kind.family == "lamp" else case.design.enclosure.height_m - PANEL_THICKNESS_M
-        gap_m, footing = _nearest_footing(case.design, heater, height_m)
-        if gap_m < reach_m(case) + SAFE_GAP_M:
-            yield heater, gap_m, footing
+        standing = footings(case.design, case.species)
+        nearest = min(standing, key=lambda one, at=(heater.x_m, heater.y_m, height_m): one.distance_m(*at))  # type: ignore[misc]
+        gap_m = nearest.distance_m(heater.x_m, heater.y_m, height_m)
+        if gap_m < reach + SAFE_GAP_M:
+            yield heater, gap_m, nearest.name
 
 
 def _within_reach(case: Case) -> Iterator[Finding]:
     limit_c = case.targets.danger_contact_c
     for heater, gap_m, footing in _in_reach(case):
         if case.catalogue.sources[heater.kind].family == "lamp" and not is_guarded(heater.fixture, case.catalogue):
-            reach = "climbs to it" if reach_m(case) == inf else f"reaches {reach_m(case) * 100:.0f} cm"
+            reach_m = stretch_m(case.species, case.design.animal.stage)
+            climbs = reach_m == inf
+            reach = "climbs to it" if climbs else f"reaches {reach_m * 100:.0f} cm"
             yield Finding(
-                "within-reach",
+                "climber-under-open-lamp" if climbs else "within-reach",
                 "stop",
                 f"The animal can reach '{heater.name}'",
                 f"It has no guard and is {gap_m * 100:.0f} cm from {footing}; the animal {reach}. It burns on touch.",
@@ -107,7 +105,7 @@ def _within_reach(case: Case) -> Iterator[Finding]:
                 "warn",
                 f"The {part.what} of '{heater.name}' gets {part.celsius:.0f} °C and is within reach",
                 f"It is {gap_m * 100:.0f} cm from {footing}; above {limit_c:g} °C it burns what holds on to it.",
-                f"{part.celsius:.0f} °C, limit {limit_c:g}",
+                f"{part.celsius:.0f} °C, limit {limit_c:g} °C",
                 "Use a wider guard, hang it higher, or take a weaker lamp.",
             )
 
@@ -123,19 +121,32 @@ def _hottest_part(case: Case, heater: Heater) -> HotPart | None:
     return max(parts, key=lambda part: part.celsius, default=None)
 
 
-def _nearest_footing(design: Design, heater: Heater, height_m: float) -> tuple[float, str]:
-    """Distance from a heater to the nearest place the animal can stand on, and what that is."""
-    ground_m = design.substrate.depth_m
-    nearest = (height_m - ground_m, "the ground")
-    for site in design.sites:
-        across = max(abs(heater.x_m - site.x_m) - site.length_m / 2, 0.0)
-        inward = max(abs(heater.y_m - site.y_m) - site.depth_m / 2, 0.0)
-        gap_m = hypot(across, inward, height_m - site.top_m(ground_m))
-        nearest = min(nearest, (gap_m, f"'{site.name}'"))
-    return nearest
+def _unvented_dome(case: Case) -> Iterator[Finding]:
+    for heater in in_fixtures(case):
+        kind, fixture = case.catalogue.sources[heater.kind], case.catalogue.fixtures[heater.fixture.kind]
+        hot = kind.arc_share > 0 or kind.radiating_area_m2 is not None
+        if hot and fixture.encloses and not fixture.vented:
+            yield Finding(
+                "unvented-dome",
+                "stop",
+                f"'{heater.name}' is in a dome without vents",
+                f"A {kind.label} heats its holder more than other lamps do; without vents socket and lead bake.",
+                f"{heater.watts:g} W in a dome for usually {fixture.usual_max_watts:g} W",
+                "Use a large vented dome or an open wire fixture with a ceramic socket.",
+            )
 
 
 def _light_at_night(case: Case) -> Iterator[Finding]:
+    for lamp in case.design.uvb:
+        if lamp.on in ("night", "always"):
+            yield Finding(
+                "light-at-night",
+                "warn",
+                f"'{lamp.name}' shines at night",
+                "Light at night breaks the animal's rest, whatever its colour.",
+                f"{lamp.watts:g} W of light at night",
+                "Let it run by day alone.",
+            )
     for heater in case.design.heaters:
         if case.catalogue.sources[heater.kind].light and heater.on in ("night", "always"):
             yield Finding(
@@ -184,6 +195,7 @@ def _hot_rock(case: Case) -> Iterator[Finding]:
 RULES: tuple[Rule, ...] = (
     _over_rating,
     _plastic_socket,
+    _unvented_dome,
     _within_reach,
     _light_at_night,
     _coloured,

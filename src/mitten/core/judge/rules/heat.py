@@ -4,9 +4,16 @@ from collections.abc import Iterator
 
 from mitten.core.judge.finding import Case, Finding, Rule
 from mitten.core.judge.materials import hottest_materials
+from mitten.core.physics.body import minutes_between
 from mitten.core.physics.climate import Climate
 
 MIDDLE_THIRD = (1 / 3, 2 / 3)
+COLD_AIR_K = 2.0
+TOO_NEAR_M = 0.15
+"""Nearer than this nothing that an animal lies on should be to a lamp; a starting point to verify."""
+
+HALF_THE_ANIMAL = 0.5
+BEAM_W_M2 = 60.0
 
 
 def _lamp_in_the_middle(case: Case) -> Iterator[Finding]:
@@ -45,7 +52,7 @@ def _material_too_hot(case: Case) -> Iterator[Finding]:
                 f"{hot.what} reaches {hot.temperature_c:.0f} °C",
                 f"It is {hot.material}, made for at most {hot.service_c:.0f} °C ({hot.condition.label.lower()}): "
                 "it softens, gives off fumes or scorches.",
-                f"{hot.temperature_c:.0f} °C, limit {hot.service_c:.0f}",
+                f"{hot.temperature_c:.0f} °C, limit {hot.service_c:.0f} °C",
                 "Lower the wattage or move the heater away from it.",
             )
 
@@ -61,7 +68,7 @@ def _no_retreat_from_heat(case: Case) -> Iterator[Finding]:
             f"No place is cool enough on a {condition.label.lower()}",
             f"The coolest air is {coolest_c:.1f} °C with the room at {condition.room_c:g} °C; air above "
             f"{limit_c:g} °C that the animal cannot leave kills it.",
-            f"{coolest_c:.1f} °C, limit {limit_c:g}",
+            f"{coolest_c:.1f} °C, limit {limit_c:g} °C",
             "Keep the lamp off on such days, cool the room, or use a weaker lamp and more ventilation.",
         )
 
@@ -76,7 +83,7 @@ def _burning_surface(case: Case) -> Iterator[Finding]:
             "stop",
             f"{where} reaches {surface_c:.0f} °C on a {condition.label.lower()}",
             f"Lying on a surface above {limit_c:g} °C burns the animal before it notices.",
-            f"{surface_c:.1f} °C, limit {limit_c:g}",
+            f"{surface_c:.1f} °C, limit {limit_c:g} °C",
             "Use a weaker lamp, hang it higher, or lower the place under it.",
         )
 
@@ -99,9 +106,139 @@ def _base_too_hot(case: Case) -> Iterator[Finding]:
             "stop",
             f"Under the substrate it is {base_c:.0f} °C on a {condition.label.lower()}",
             f"The surface above is {surface_c:.0f} °C, but the animal {whose}; above {limit_c:g} °C it is burned.",
-            f"{base_c:.1f} °C, limit {limit_c:g}",
+            f"{base_c:.1f} °C, limit {limit_c:g} °C",
             "Put the probe on the mat and set it to the limit at most, or take less substrate.",
         )
+
+
+def _too_strong_when_stuck(case: Case) -> Iterator[Finding]:
+    """A thermostat hides too much power until it fails."""
+    if case.stuck is None:
+        return
+    stuck, held, targets = case.stuck, case.named("summer-day"), case.targets
+    surface_c, where = hottest_surface(stuck)
+    reached = [
+        (surface_c - targets.danger_contact_c, f"{where} {surface_c:.0f} °C, limit {targets.danger_contact_c:g} °C"),
+        (
+            stuck.air.cool_c - targets.danger_air_c,
+            f"all air {stuck.air.cool_c:.0f} °C, limit {targets.danger_air_c:g} °C",
+        ),
+    ]
+    beyond_k, words = max(reached)
+    if beyond_k <= 0:
+        return
+    minutes = minutes_between(stuck.body, stuck.basking.place, held.basking.operative_c, targets.danger_body_c)
+    soon = "" if minutes is None else f" An animal under it is in danger within {max(minutes, 1.0):.0f} minutes."
+    known_to_stick = any(control.fail == "on" for control in case.design.controls)
+    yield Finding(
+        "too-strong-when-stuck",
+        "stop" if known_to_stick else "warn",
+        "A thermostat that sticks makes this dangerous",
+        f"At full power on a summer day: {words}.{soon}",
+        words if minutes is None else f"{words}; {max(minutes, 1.0):.0f} min",
+        "Take less power, so that full power is survivable, or put a second thermostat in line as a cut-out.",
+    )
+
+
+def _right_in_summer_only(case: Case) -> Iterator[Finding]:
+    low_c = case.targets.basking_surface_c[0]
+    winter_c, summer_c = (case.named(f"{season}-day").basking.surface_c for season in ("winter", "summer"))
+    if case.design.heaters and winter_c < low_c <= summer_c:
+        yield Finding(
+            "right-in-summer-only",
+            "warn",
+            "It is warm enough in summer and too cold in winter",
+            f"The basking place is {summer_c:.1f} °C on a summer day and {winter_c:.1f} °C on a winter day; it wants "
+            f"{low_c:g} °C.",
+            f"{winter_c:.1f} °C in winter, {summer_c:.1f} °C in summer",
+            "Choose the power for the winter, and hold it back in summer with a dimming thermostat or a weaker lamp.",
+        )
+
+
+def _spot_right_air_cold(case: Case) -> Iterator[Finding]:
+    targets = case.targets
+    for condition, climate in case.days().items():
+        spot_c, air_c = climate.basking.surface_c, climate.basking.air_c
+        right = targets.basking_surface_c[0] <= spot_c <= targets.basking_surface_c[1]
+        if case.design.heaters and right and air_c < targets.basking_air_c[0] - COLD_AIR_K:
+            yield Finding(
+                "spot-right-air-cold",
+                "warn",
+                f"The spot is right, but the air over it is cold on a {condition.label.lower()}",
+                f"The surface is {spot_c:.1f} °C and the air {air_c:.1f} °C: the animal warms below and cools above "
+                "and lies there all day.",
+                f"air {air_c:.1f} °C, wants {targets.basking_air_c[0]:g} °C",
+                "Close part of the ventilation, insulate, or add a source that warms the air.",
+            )
+            return
+
+
+def _perch_too_near(case: Case) -> Iterator[Finding]:
+    ground_m = case.design.substrate.depth_m
+    for heater in case.design.heaters:
+        if case.catalogue.sources[heater.kind].family != "lamp" or heater.watts == 0:
+            continue
+        for site in case.design.sites:
+            gap_m = heater.z_m - site.top_m(ground_m)
+            over = abs(heater.x_m - site.x_m) <= site.length_m / 2 and abs(heater.y_m - site.y_m) <= site.depth_m / 2
+            if over and 0 < gap_m < TOO_NEAR_M:
+                surface_c, condition = case.worst(lambda climate, name=site.name: climate.sites[name].surface_c)  # type: ignore[misc]
+                yield Finding(
+                    "perch-too-near",
+                    "stop" if surface_c > case.targets.danger_contact_c else "warn",
+                    f"'{site.name}' is {gap_m * 100:.0f} cm under '{heater.name}'",
+                    f"So near, its back burns before its belly is warm; the surface gets {surface_c:.0f} °C on a "
+                    f"{condition.label.lower()}.",
+                    f"{gap_m * 100:.0f} cm, at least {TOO_NEAR_M * 100:.0f} cm",
+                    "Lower the site or hang the lamp higher.",
+                )
+
+
+def _patch_too_small(case: Case) -> Iterator[Finding]:
+    """Judged where the basking surface itself is right: else that is the trouble."""
+    low_c, high_c = case.targets.basking_surface_c
+    climate = case.named("winter-day")
+    if not case.design.heaters or not low_c <= climate.basking.surface_c <= high_c:
+        return
+    patch = climate.patch
+    if patch.covers < HALF_THE_ANIMAL:
+        yield Finding(
+            "patch-smaller-than-animal",
+            "warn",
+            "The warm patch is smaller than the animal",
+            f"Only {patch.covers:.0%} of the animal lies in the wanted band at once: one spot is hot while the rest of "
+            "the body stays cold.",
+            f"patch {patch.area_m2 * 1e4:.0f} cm², animal {patch.outline_m2 * 1e4:.0f} cm²",
+            "Use a wider beam, hang it higher with more power, or use two weaker lamps side by side.",
+        )
+
+
+def _in_the_beam(case: Case) -> Iterator[Finding]:
+    """Water and plants under a lamp."""
+    climate = case.named("summer-day")
+    for site in case.design.sites:
+        falls = climate.sites[site.name].irradiance_w_m2
+        if falls <= BEAM_W_M2 or site.role not in ("water", "plant"):
+            continue
+        if site.role == "water":
+            yield Finding(
+                "water-under-the-lamp",
+                "note",
+                f"'{site.name}' is in the lamp's beam",
+                f"It evaporates fast: {climate.humidity.litres_a_week:.1f} l a week leave the box. If that is meant, "
+                "for humidity, fill it daily.",
+                f"{falls:.0f} W/m² on the water",
+                "Move it to the cool end, unless you want the humidity.",
+            )
+        else:
+            yield Finding(
+                "plant-in-the-beam",
+                "warn",
+                f"'{site.name}' is in the lamp's beam",
+                f"Leaves scorch, and dry ones burn: {falls:.0f} W/m² fall on it.",
+                f"{falls:.0f} W/m²",
+                "Move it out of the beam.",
+            )
 
 
 RULES: tuple[Rule, ...] = (
@@ -110,4 +247,10 @@ RULES: tuple[Rule, ...] = (
     _base_too_hot,
     _material_too_hot,
     _lamp_in_the_middle,
+    _too_strong_when_stuck,
+    _right_in_summer_only,
+    _spot_right_air_cold,
+    _perch_too_near,
+    _patch_too_small,
+    _in_the_beam,
 )

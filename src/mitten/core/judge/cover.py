@@ -1,0 +1,56 @@
+"""Cover by temperature: is there a hide where it is warm, and one where it is cool?"""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from mitten.core.catalogue import Targets
+from mitten.core.design import Design, Site
+from mitten.core.physics.climate import Climate
+from mitten.core.physics.hides import is_hide
+
+BESIDE_K = 1.0
+"""A hide this far outside a band still serves it."""
+
+
+@dataclass(frozen=True)
+class Cover:
+    """A band of temperature that the animal wants by day, and the hide that is in it, if there is one."""
+
+    band: str
+    low_c: float
+    high_c: float
+    hide: str | None
+    nearest: str
+    """The hide that comes nearest and its temperature, in words; that there is none, where there is none."""
+
+
+def hide_temperatures(climate: Climate) -> dict[str, float]:
+    """Air inside every hide; of one whose inside is not known, the air beside it."""
+    design = climate.design
+    return {site.name: _inside_c(climate, site) for site in design.sites if is_hide(site)}
+
+
+def _inside_c(climate: Climate, site: Site) -> float:
+    spot = climate.sites[site.name]
+    return spot.air_c if spot.hide_air_c is None else spot.hide_air_c
+
+
+def cover_by_temperature(climate: Climate, targets: Targets) -> Iterator[Cover]:
+    """Whether warm and cool are to be had under cover, in a climate by day."""
+    inside = hide_temperatures(climate)
+    warm = (min(targets.warm_air_c[0], targets.basking_operative_c[0]), targets.basking_operative_c[1])
+    for band, (low_c, high_c) in (("warm", warm), ("cool", targets.cool_air_c)):
+        within = [name for name, at_c in inside.items() if low_c - BESIDE_K <= at_c <= high_c + BESIDE_K]
+        yield Cover(band, low_c, high_c, next(iter(within), None), _nearest(inside, low_c, high_c))
+
+
+def _nearest(inside: dict[str, float], low_c: float, high_c: float) -> str:
+    if not inside:
+        return "there is no hide"
+    name = min(inside, key=lambda one: max(low_c - inside[one], inside[one] - high_c))
+    return f"'{name}' is at {inside[name]:.1f} °C"
+
+
+def has_hide(design: Design) -> bool:
+    """Whether there is any cover at all."""
+    return any(is_hide(site) for site in design.sites)

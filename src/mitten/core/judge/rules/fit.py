@@ -1,0 +1,130 @@
+"""Rules about parts that do not fit lid, space or each other."""
+
+from collections.abc import Iterator
+from itertools import combinations
+
+from mitten.core.design import Design, Heater, Site
+from mitten.core.judge.finding import Case, Finding, Rule
+
+LAMP_BODY_M = 0.09
+"""What is above a lamp's face: bulb, socket and lead; a usual size, to be measured."""
+
+TOUCHING_M = 0.005
+
+
+def _under_the_lid(case: Case) -> Iterator[Finding]:
+    box = case.design.enclosure
+    for heater in _lamps(case):
+        room_m = box.height_m - heater.z_m
+        if not heater.above_mesh and not box.open_top and room_m < LAMP_BODY_M - TOUCHING_M:
+            yield Finding(
+                "lamp-does-not-fit",
+                "warn",
+                f"'{heater.name}' does not fit under the top",
+                f"Bulb and socket need about {LAMP_BODY_M * 100:.0f} cm above the lamp's face; there are "
+                f"{room_m * 100:.0f} cm.",
+                f"{room_m * 100:.0f} cm, needs {LAMP_BODY_M * 100:.0f} cm",
+                "Hang it lower, or above a mesh.",
+                (heater.name,),
+            )
+
+
+def _lamps(case: Case) -> Iterator[Heater]:
+    return (heater for heater in case.design.heaters if case.catalogue.sources[heater.kind].family == "lamp")
+
+
+def _under_a_shelf(case: Case) -> Iterator[Finding]:
+    if "top" not in case.design.enclosure.against:
+        return
+    for part in case.design.powered:
+        if getattr(part, "above_mesh", False):
+            yield Finding(
+                "shelf-above-the-lamp",
+                "stop",
+                f"'{part.name}' hangs between the box and a shelf",
+                "What stands above a lamp on the lid is heated until it chars, and the lamp cannot shed its heat.",
+                f"{part.watts:g} W under a shelf",
+                "Clear the space above the lid, or hang the lamp inside behind a guard.",
+            )
+
+
+def _beside_the_mesh(case: Case) -> Iterator[Finding]:
+    mesh = case.design.enclosure.lid_mesh
+    if mesh is None or mesh.x_m is None or mesh.y_m is None or mesh.length_m is None or mesh.depth_m is None:
+        return
+    for part in case.design.powered:
+        over = abs(part.x_m - mesh.x_m) <= mesh.length_m / 2 and abs(part.y_m - mesh.y_m) <= mesh.depth_m / 2
+        if getattr(part, "above_mesh", False) and not over:
+            yield Finding(
+                "lamp-beside-the-mesh",
+                "stop",
+                f"'{part.name}' stands on the solid part of the lid",
+                "It heats the lid instead of the animal, and the lid may scorch.",
+                f"{part.x_m * 100:.0f} cm from left",
+                "Put it over the mesh.",
+                (part.name,),
+            )
+
+
+def _tube_too_long(case: Case) -> Iterator[Finding]:
+    length_m = case.design.enclosure.length_m
+    for lamp in case.design.uvb:
+        half_m = (lamp.length_m or 0.0) / 2
+        past_m = max(half_m - lamp.x_m, lamp.x_m + half_m - length_m)
+        if past_m > TOUCHING_M:
+            yield Finding(
+                "tube-does-not-fit",
+                "warn",
+                f"'{lamp.name}' reaches {past_m * 100:.0f} cm past the end of the box",
+                f"It is {2 * half_m * 100:.0f} cm long in a box of {length_m * 100:.0f} cm.",
+                f"{2 * half_m * 100:.0f} cm, room for {length_m * 100:.0f} cm",
+                "Move it to the middle of its half, or take a shorter one.",
+                (lamp.name,),
+            )
+
+
+def _overlapping(case: Case) -> Iterator[Finding]:
+    ground_m = case.design.substrate.depth_m
+    for one, other in combinations(case.design.sites, 2):
+        if _overlap(one, other, ground_m):
+            yield Finding(
+                "parts-overlap",
+                "warn",
+                f"'{one.name}' and '{other.name}' are in the same place",
+                "Both fill the same space, so that what is computed of them is not what will be built.",
+                "they overlap",
+                "Move one of them aside, or above the other.",
+                (one.name, other.name),
+            )
+    yield from _lamps_in_sites(case.design)
+
+
+def _overlap(one: Site, other: Site, ground_m: float) -> bool:
+    apart = (
+        abs(one.x_m - other.x_m) - (one.length_m + other.length_m) / 2,
+        abs(one.y_m - other.y_m) - (one.depth_m + other.depth_m) / 2,
+        max(one.underside_m(ground_m), other.underside_m(ground_m)) - min(one.top_m(ground_m), other.top_m(ground_m)),
+    )
+    return all(gap < -TOUCHING_M for gap in apart)
+
+
+def _lamps_in_sites(design: Design) -> Iterator[Finding]:
+    """Tubes and lights that are inside a site; heaters there are refused when they are read."""
+    ground_m = design.substrate.depth_m
+    for lamp in design.uvb:
+        for site in design.sites:
+            across = abs(lamp.x_m - site.x_m) < (site.length_m + (lamp.length_m or 0.0)) / 2
+            inward = abs(lamp.y_m - site.y_m) < site.depth_m / 2
+            if across and inward and site.underside_m(ground_m) <= lamp.z_m < site.top_m(ground_m):
+                yield Finding(
+                    "parts-overlap",
+                    "warn",
+                    f"'{lamp.name}' is inside '{site.name}'",
+                    "Both fill the same space.",
+                    "they overlap",
+                    "Hang the lamp higher, or move the site.",
+                    (lamp.name, site.name),
+                )
+
+
+RULES: tuple[Rule, ...] = (_under_the_lid, _under_a_shelf, _beside_the_mesh, _tube_too_long, _overlapping)

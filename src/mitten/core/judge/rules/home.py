@@ -1,0 +1,141 @@
+"""Rules about the box as a home: its size, cover, what can be got to, humidity, and the school that is followed."""
+
+from collections.abc import Iterator
+
+from mitten.core.judge.cover import cover_by_temperature
+from mitten.core.judge.finding import Case, Finding, Rule
+from mitten.core.judge.reach import out_of_reach
+
+MUCH_TOO_BIG = 6.0
+"""A hatchling's box of more than so many times the least volume is big."""
+
+FEW_HIDES = 2
+STILL_PER_H = 1.0
+BESIDE_RH = 0.05
+SMALLER_BY_M = 0.01
+STOOD_ON = ("basking", "perch")
+
+
+def _too_small(case: Case) -> Iterator[Finding]:
+    box = case.design.enclosure
+    least = case.species.least_box_at(case.design.animal.stage)
+    sides = zip(("long", "deep", "high"), (box.length_m, box.depth_m, box.height_m), least, strict=True)
+    short = [(name, have, want) for name, have, want in sides if have < want - SMALLER_BY_M]
+    if short:
+        words = ", ".join(f"{have * 100:.0f} of {want * 100:.0f} cm {name}" for name, have, want in short)
+        yield Finding(
+            "box-too-small",
+            "warn",
+            f"The box is too small for {_an(case)}",
+            f"It is {words}. A small box has no room for a slope of temperature.",
+            words,
+            "Plan a larger box; check the least size for the species.",
+        )
+
+
+def _an(case: Case) -> str:
+    stage = case.design.animal.stage
+    return f"{'an' if stage == 'adult' else 'a'} {stage} {case.species.label.lower()}"
+
+
+def _too_big_and_bare(case: Case) -> Iterator[Finding]:
+    if case.design.animal.stage != "hatchling":
+        return
+    box, least = case.design.enclosure, case.species.least_box_at("hatchling")
+    times = box.length_m * box.depth_m * box.height_m / (least[0] * least[1] * least[2])
+    hides = sum(site.role.endswith("hide") for site in case.design.sites)
+    if times > MUCH_TOO_BIG and hides < FEW_HIDES:
+        yield Finding(
+            "box-too-big-and-bare",
+            "warn",
+            "The box is big and bare for a hatchling",
+            f"It is {times:.0f} times the least size with {hides} hides: a young animal does not find food and warmth, "
+            "and hides in one corner.",
+            f"{times:.0f} times the least size, {hides} hides",
+            "Fill it with cover, or divide it until the animal has grown.",
+        )
+
+
+def _cover(case: Case) -> Iterator[Finding]:
+    if not case.design.heaters:
+        return
+    for cover in cover_by_temperature(case.named("winter-day"), case.targets):
+        if cover.hide is None:
+            yield Finding(
+                f"no-cover-{cover.band}",
+                "note" if case.species.basks and cover.band == "warm" else "warn",
+                f"No hide is {cover.band}",
+                f"A shy animal must then choose between {'warmth' if cover.band == 'warm' else 'coolness'} and safety: "
+                f"{cover.nearest}, wanted are {cover.low_c:g} to {cover.high_c:g} °C.",
+                f"{cover.nearest}; wants {cover.low_c:g} to {cover.high_c:g} °C",
+                f"Put a hide at the {cover.band} end.",
+            )
+
+
+def _out_of_reach(case: Case) -> Iterator[Finding]:
+    ground_m = case.design.substrate.depth_m
+    for site in out_of_reach(case.design, case.species):
+        if site.role not in STOOD_ON:
+            continue  # A hide is gone into, not up.
+        basking = site.role == "basking"
+        height_m = site.top_m(ground_m) - ground_m
+        yield Finding(
+            "out-of-reach",
+            "warn" if basking else "note",
+            f"The animal may not get up to '{site.name}'",
+            f"Its top is {height_m * 100:.0f} cm above the ground, and no other site leads to it.",
+            f"{height_m * 100:.0f} cm up",
+            "Lower it, or give it a ramp or a step.",
+        )
+
+
+def _humidity(case: Case) -> Iterator[Finding]:
+    low, high = case.targets.humidity
+    wettest = max(case.climates.items(), key=lambda item: item[1].humidity.mean)
+    driest = min(case.climates.items(), key=lambda item: item[1].humidity.mean)
+    air_per_h = min(climate.air_changes_per_hour for climate in case.climates.values())
+    if air_per_h < STILL_PER_H and wettest[1].humidity.mean > high:
+        yield Finding(
+            "too-still-and-damp",
+            "warn",
+            f"The air is still and damp on a {wettest[0].label.lower()}",
+            f"It is changed {air_per_h:.1f} times an hour and holds {wettest[1].humidity.mean:.0%}; still, damp air "
+            "breeds mould and sick lungs.",
+            f"{wettest[1].humidity.mean:.0%}, wants at most {high:.0%}; {air_per_h:.1f} air changes an hour",
+            "Open a vent low and one high, mist less, or use a small fan.",
+        )
+    hide = any(site.role == "humid-hide" for site in case.design.sites)
+    if driest[1].humidity.mean < low - BESIDE_RH and not hide:
+        yield Finding(
+            "too-dry",
+            "warn",
+            f"The air is too dry on a {driest[0].label.lower()}",
+            f"It holds {driest[1].humidity.mean:.0%}; in dry air the skin is shed in pieces, and no hide is humid.",
+            f"{driest[1].humidity.mean:.0%}, wants at least {low:.0%}",
+            "Add a humid hide, mist more, keep part of the ground damp, or close some of the mesh.",
+        )
+
+
+def _approach(case: Case) -> Iterator[Finding]:
+    design, sources = case.design, case.catalogue.sources
+    families = {sources[heater.kind].family for heater in design.heaters}
+    shining = [heater for heater in design.heaters if sources[heater.kind].light]
+    departs = {
+        "sunlit": ("no lamp gives heat and light together", bool(design.heaters) and not shining),
+        "lightless": (f"'{shining[0].name}' gives light" if shining else "", bool(shining)),
+        "ground": ("nothing warms from below", bool(design.heaters) and "contact" not in families),
+        "one-lamp": (f"{len(design.heaters)} sources give heat", len(design.heaters) > 1),
+    }
+    words, leaves = departs.get(design.approach, ("", False))
+    if leaves:
+        yield Finding(
+            "not-the-approach",
+            "note",
+            f"This is not the approach '{design.approach.replace('-', ' ')}'",
+            f"You chose it on the Animal sheet, but {words}.",
+            words,
+            "Change the heat, or the approach.",
+        )
+
+
+RULES: tuple[Rule, ...] = (_too_small, _too_big_and_bare, _cover, _out_of_reach, _humidity, _approach)

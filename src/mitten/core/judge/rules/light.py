@@ -1,0 +1,104 @@
+"""Rules about ultraviolet lamps."""
+
+from collections.abc import Iterator
+
+from mitten.core.design import UvbLamp
+from mitten.core.judge.finding import Case, Finding, Rule
+from mitten.core.physics.climate import warm_is_right
+from mitten.core.physics.ultraviolet import left_after
+
+OLD_DAYS = 365
+MUCH_TOO_STRONG = 1.5
+COOL_SHARE = 0.4
+
+
+def _uvi(case: Case) -> float:
+    return max(climate.basking.uvi for climate in case.days().values())
+
+
+def _strength(case: Case) -> Iterator[Finding]:
+    if not case.design.uvb:
+        return
+    low, high = case.targets.uvi
+    uvi = _uvi(case)
+    number = f"UV index {uvi:.1f}, wants {low:g} to {high:g}"
+    if uvi > high + 0.05:
+        yield Finding(
+            "uv-too-near",
+            "stop" if uvi > MUCH_TOO_STRONG * high and uvi > 7 else "warn",
+            "The UV lamp is too near the basking place",
+            "More than the animal's zone harms eyes and skin, and it does not feel it.",
+            number,
+            "Hang it higher, or use a gentler lamp; measure with a UV index meter.",
+        )
+    elif uvi < low - 0.05:
+        yield Finding(
+            "uv-too-far",
+            "warn",
+            "The UV lamp does too little at the basking place",
+            "Under its zone the animal cannot make the vitamin D3 that it needs.",
+            number,
+            "Hang it nearer, clear what is between, or use a stronger lamp; measure with a UV index meter.",
+        )
+
+
+def _wrong_end(case: Case) -> Iterator[Finding]:
+    box, design = case.design.enclosure, case.design
+    if not design.heaters or box.height_m > box.length_m:
+        return
+    right = warm_is_right(design)
+    for lamp in design.uvb:
+        reach_m = lamp.x_m + (lamp.length_m or 0.0) / 2 if right else lamp.x_m - (lamp.length_m or 0.0) / 2
+        place = reach_m / box.length_m if right else 1 - reach_m / box.length_m
+        if place < 1 - COOL_SHARE:
+            yield Finding(
+                "uv-at-the-wrong-end",
+                "warn",
+                f"'{lamp.name}' shines at the cool end",
+                "Brightness and warmth belong together, and the cool end stays shaded: it seeks the sun where it "
+                "is warm.",
+                f"ends {place:.0%} of the way to the warm end",
+                "Hang it beside the heat.",
+            )
+
+
+def _through_mesh(case: Case) -> Iterator[Finding]:
+    box = case.design.enclosure
+    if box.lid_mesh is None:
+        return
+    lost = 1.0 - case.catalogue.meshes[box.lid_mesh.mesh].open_share
+    for lamp in case.design.uvb:
+        if lamp.above_mesh:
+            yield Finding(
+                "uv-through-mesh",
+                "note",
+                f"'{lamp.name}' shines through the mesh",
+                f"The mesh keeps at least {lost:.0%} of its ultraviolet; the figures here allow for it, the lamp's label "
+                "does not.",
+                f"{lost:.0%} lost",
+                "Measure under the mesh, or hang the lamp inside behind a guard.",
+            )
+
+
+def _old(case: Case) -> Iterator[Finding]:
+    for lamp in case.design.uvb:
+        days = _age_days(case, lamp)
+        if days is not None and days > OLD_DAYS:
+            left = left_after(lamp, case.today)
+            yield Finding(
+                "uv-lamp-old",
+                "warn",
+                f"'{lamp.name}' is {days / 30.4:.0f} months old",
+                f"It still shines as brightly, but about {1 - left:.0%} of its ultraviolet has gone.",
+                f"{days} days, about {left:.0%} left",
+                "Replace it, and write the date on the new one.",
+            )
+
+
+def _age_days(case: Case, lamp: UvbLamp) -> int | None:
+    if case.today is None or lamp.installed is None:
+        return None
+    return (case.today - lamp.installed).days
+
+
+RULES: tuple[Rule, ...] = (_strength, _wrong_end, _through_mesh, _old)

@@ -1,0 +1,288 @@
+"""Every rule of the rule book: it fires on the mistake that it is for, and stays quiet without it."""
+
+import json
+from collections.abc import Callable
+from copy import deepcopy
+from datetime import date
+from functools import cache
+from typing import Any
+
+import pytest
+
+from mitten.core.judge import assess
+from mitten.core.judge.finding import Finding
+from mitten.core.judge.rulebook import RULE_NAMES
+from tests.designs import Data, data, lamp, ledge_data, mat_data, read, steady_room
+
+TODAY = date(2026, 11, 25)
+ON_MAT = {"reads": "heater"}
+
+
+@cache
+def _findings(text: str) -> tuple[Finding, ...]:
+    return assess(read(json.loads(text)), today=TODAY).findings
+
+
+def findings_of(design: Data) -> dict[str, Finding]:
+    """The findings of a design by rule; each design is computed once."""
+    return {finding.rule: finding for finding in _findings(json.dumps(design))}
+
+
+def lizard(**changes: Any) -> Data:
+    """A collared lizard's box with nothing wrong that a rule below is for."""
+    hides = [
+        site("Cool hide", "cool-hide", x_m=0.2, z_m=0.1),
+        site("Warm hide", "warm-hide", x_m=0.66, y_m=0.5, depth_m=0.18, z_m=0.1),
+    ]
+    base = ledge_data(watts=60.0, fixture={"kind": "guarded-socket", "max_watts": 150.0}, z_m=0.5)
+    base["sites"] += hides
+    base["substrate"] = {"material": "soil-sand", "depth_mm": 50.0}
+    return {**base, **changes}
+
+
+def site(name: str, role: str, **changes: Any) -> Data:
+    """A slab of cork."""
+    usual = {"material": "cork", "x_m": 0.3, "y_m": 0.3, "length_m": 0.24, "depth_m": 0.2, "thickness_mm": 15.0}
+    return {"name": name, "role": role, **usual, **changes}
+
+
+def heated(**changes: Any) -> Data:
+    """The lizard's box with its lamp changed."""
+    design = lizard()
+    design["heaters"][0].update(changes)
+    return design
+
+
+def with_sites(*sites: Data) -> Data:
+    """The lizard's box with more sites."""
+    design = lizard()
+    return {**design, "sites": [*design["sites"], *sites]}
+
+
+def on_control(design: Data, kind: str = "dimming", **control: Any) -> Data:
+    """A design with its first heater on a thermostat at 28 °C, its probe low, beside the beam."""
+    probe = {"x_m": 0.7, "y_m": 0.08, "z_m": 0.08, "reads": "air", "shaded": True} | control.pop("probe", {})
+    design = deepcopy(design)
+    design["heaters"][0]["control"] = "T"
+    return {
+        **design,
+        "controls": [{"name": "T", "kind": kind, "day_c": 24.0, "night_c": 18.0, **control, "probe": probe}],
+    }
+
+
+def tube(**changes: Any) -> Data:
+    """The lizard's box with a UV tube that suits it."""
+    lamp = {"name": "Tube", "watts": 14.0, "uvi_at_30cm": 7.5, "x_m": 0.84, "y_m": 0.46, "z_m": 0.585, "length_m": 0.45}
+    return {**lizard(), "uvb": [{**lamp, **changes}]}
+
+
+def mat(depth_mm: float = 25.0, probe: Data | None = None, **changes: Any) -> Data:
+    """A mat under a tank on a probe on the mat."""
+    return mat_data(depth_mm, ON_MAT if probe is None else probe, 33.0, **changes)
+
+
+def tank(**changes: Any) -> Data:
+    """A glass tank with a lamp above part of its lid."""
+    enclosure = {
+        "length_m": 0.9, "depth_m": 0.45, "height_m": 0.45,
+        "lid_mesh": {"mesh": "mesh-standard", "x_m": 0.65, "y_m": 0.225, "length_m": 0.4, "depth_m": 0.4}, **changes,
+    }  # fmt: skip
+    dome = lamp(
+        watts=60.0, x_m=0.65, y_m=0.225, z_m=0.47, above_mesh=True, fixture={"kind": "dome", "max_watts": 150.0}
+    )
+    return data(enclosure, [dome])
+
+
+def beside_the_mesh() -> Data:
+    design = tank()
+    design["heaters"][0]["x_m"] = 0.2
+    return design
+
+
+def gecko(**changes: Any) -> Data:
+    """A climbing gecko under a lamp."""
+    return {**heated(**{"watts": 25.0, **changes}), "animal": {"species": "gargoyle-gecko"}}
+
+
+def hatchling(*sites: Data) -> Data:
+    return {**lizard(), "animal": {"species": "collared-lizard", "stage": "hatchling"}, "sites": list(sites)}
+
+
+def damp(open_vents: bool) -> Data:
+    """Wet moss in a shut box, or in one with vents."""
+    design = lizard(substrate={"material": "coconut-fibre", "depth_mm": 40.0, "moisture": "wet"})
+    design["enclosure"] = {**design["enclosure"], "vents": design["enclosure"]["vents"] if open_vents else []}
+    return design
+
+
+def room(winter_c: float, summer_c: float, **changes: Any) -> Data:
+    """The lizard's box in a room of two seasons."""
+    season = {"day_c": winter_c, "night_c": winter_c - 3.0}, {"day_c": summer_c, "night_c": summer_c - 3.0}
+    return {**lizard(), "room": {"winter": season[0], "summer": season[1]}, **changes}
+
+
+def airy(watts: float, vents_cm2: float) -> Data:
+    """A cold room, and vents that let its air through."""
+    design = room(12.0, 14.0)
+    design["heaters"][0].update(watts=watts, z_m=0.42)
+    design["enclosure"]["vents"] = [
+        {"face": "left", "area_cm2": vents_cm2, "z_m": 0.1}, {"face": "right", "area_cm2": vents_cm2, "z_m": 0.52},
+    ]  # fmt: skip
+    return design
+
+
+def small(length_m: float) -> Data:
+    design = lizard()
+    return {**design, "enclosure": {**design["enclosure"], "length_m": length_m}}
+
+
+def approach(name: str) -> Data:
+    return {**lizard(), "approach": name}
+
+
+def stuck(watts: float) -> Data:
+    return on_control(heated(watts=watts, fixture={"kind": "guarded-socket", "max_watts": 300.0}))
+
+
+CASES: dict[str, tuple[Callable[[], Data], Callable[[], Data]]] = {
+    "no-retreat-from-heat": (lambda: {**heated(watts=150.0), "room": steady_room(36.0)}, lizard),
+    "burning-surface": (lambda: heated(watts=150.0), lizard),
+    "material-too-hot": (lambda: resin_ledge(), lizard),
+    "lamp-in-the-middle": (lambda: heated(x_m=0.6), lizard),
+    "too-strong-when-stuck": (lambda: stuck(150.0), lambda: stuck(35.0)),
+    "right-in-summer-only": (lambda: room(8.0, 27.0), lizard),
+    "spot-right-air-cold": (lambda: airy(75.0, 400.0), lizard),
+    "perch-too-near": (lambda: heated(z_m=0.29, watts=35.0), lizard),
+    "patch-smaller-than-animal": (lambda: heated(kind="halogen-spot", watts=35.0, z_m=0.54), lambda: tube()),
+    "water-under-the-lamp": (
+        lambda: with_sites(site("Dish", "water", x_m=0.94, y_m=0.1, depth_m=0.12, material="tile")),
+        lambda: with_sites(site("Dish", "water", x_m=0.2, y_m=0.08, depth_m=0.12, material="tile")),
+    ),
+    "plant-in-the-beam": (
+        lambda: with_sites(site("Fern", "plant", x_m=0.94, y_m=0.1, depth_m=0.12)),
+        lambda: with_sites(site("Fern", "plant", x_m=0.2, y_m=0.08, depth_m=0.12)),
+    ),
+    "fixture-rating": (lambda: heated(fixture={"kind": "guarded-socket", "max_watts": 40.0}), lizard),
+    "fixture-rating-unknown": (lambda: heated(fixture={"kind": "guarded-socket"}), lizard),
+    "socket-material": (
+        lambda: heated(fixture={"kind": "guarded-socket", "max_watts": 150.0, "socket": "plastic"}), lizard,
+    ),
+    "unvented-dome": (
+        lambda: heated(kind="ceramic-emitter", watts=60.0, fixture={"kind": "closed-dome", "max_watts": 150.0}),
+        lambda: heated(kind="ceramic-emitter", watts=60.0, fixture={"kind": "wide-dome", "max_watts": 150.0}),
+    ),
+    "within-reach": (lambda: heated(z_m=0.35, fixture={"kind": "bare-socket", "max_watts": 150.0}), lizard),
+    "climber-under-open-lamp": (lambda: gecko(fixture={"kind": "bare-socket", "max_watts": 60.0}), gecko),
+    "hot-to-touch": (lambda: gecko(watts=60.0), lizard),
+    "light-at-night": (lambda: tube(on="always"), tube),
+    "coloured-lamp": (lambda: heated(kind="coloured-lamp", watts=40.0), lizard),
+    "hot-rock": (lambda: heated(kind="hot-rock", watts=10.0, site="Ledge", z_m=0.0, place="on-floor"), lizard),
+    "needs-a-thermostat": (lambda: mat_data(50.0), mat),
+    "mat-inside": (lambda: mat(place="on-floor"), mat),
+    "tape-inside": (lambda: mat(kind="heat-tape", watts=15.0, place="on-floor"), lambda: mat(kind="heat-tape", watts=15.0)),
+    "mat-over-half-the-floor": (lambda: mat(x_m=0.3, length_m=0.5, depth_m=0.36), mat),
+    "mat-without-gap": (lambda: flat(), mat),
+    "thick-substrate-over-mat": (lambda: mat_data(60.0, {"reads": "surface"}, 33.0), mat),
+    "base-too-hot": (lambda: mat_data(50.0), mat),
+    "mat-alone-in-a-cool-box": (lambda: {**mat(), "room": steady_room(14.0)}, lambda: {**mat(), "room": steady_room(27.0)}),
+    "cannot-be-dimmed": (lambda: on_control(heated(kind="mercury-vapour", watts=70.0)), lambda: on_control(lizard())),
+    "control-overload": (lambda: on_control(lizard(), max_watts=40.0), lambda: on_control(lizard(), max_watts=300.0)),
+    "cannot-reach": (lambda: on_control(lizard(), day_c=45.0), lambda: on_control(lizard())),
+    "lamp-on-an-on-off-thermostat": (lambda: on_control(lizard(), "on-off"), lambda: on_control(lizard())),
+    "only-light-switched": (
+        lambda: on_control(lizard(), "pulse", day_c=23.0), lambda: on_control(tube(), "pulse", day_c=23.0),
+    ),
+    "probe-in-the-beam": (
+        lambda: on_control(lizard(), probe={"x_m": 0.94, "y_m": 0.3, "z_m": 0.3, "shaded": False}),
+        lambda: on_control(lizard()),
+    ),
+    "probe-on-the-basking-place": (
+        lambda: on_control(lizard(), day_c=38.0, probe={"x_m": 0.94, "y_m": 0.3, "z_m": 0.185, "reads": "surface"}),
+        lambda: on_control(lizard()),
+    ),
+    "probe-in-water": (
+        lambda: on_control(
+            with_sites(site("Dish", "water", x_m=0.5, y_m=0.1, depth_m=0.12, material="tile")),
+            probe={"x_m": 0.5, "y_m": 0.1, "z_m": 0.06, "reads": "surface"},
+        ),
+        lambda: on_control(lizard()),
+    ),
+    "uv-too-near": (lambda: tube(uvi_at_30cm=20.0), tube),
+    "uv-too-far": (lambda: tube(uvi_at_30cm=1.0), tube),
+    "uv-at-the-wrong-end": (lambda: tube(x_m=0.3), tube),
+    "uv-through-mesh": (lambda: lit_through_mesh(), tube),
+    "uv-lamp-old": (lambda: tube(installed="2024-01-01"), lambda: tube(installed="2026-09-01")),
+    "lamp-does-not-fit": (lambda: heated(z_m=0.57), lizard),
+    "shelf-above-the-lamp": (lambda: tank(against=["top"]), tank),
+    "lamp-beside-the-mesh": (beside_the_mesh, tank),
+    "tube-does-not-fit": (lambda: tube(length_m=1.3), tube),
+    "parts-overlap": (lambda: with_sites(site("Slab", "perch", x_m=0.9, z_m=0.16)), lizard),
+    "box-too-small": (lambda: small(1.0 + 0.1), lizard),
+    "box-too-big-and-bare": (
+        lambda: hatchling(site("Cool hide", "cool-hide", z_m=0.1)),
+        lambda: hatchling(site("A", "cool-hide", z_m=0.1), site("B", "warm-hide", x_m=0.8, z_m=0.1)),
+    ),
+    "no-cover-warm": (lambda: {**lizard(), "sites": lizard()["sites"][:2], "room": steady_room(16.0)}, lizard),
+    "no-cover-cool": (lambda: {**lizard(), "sites": lizard()["sites"][:1]}, lizard),
+    "out-of-reach": (
+        lambda: with_sites(site("Shelf", "perch", x_m=0.3, y_m=0.1, depth_m=0.12, z_m=0.45)),
+        lambda: with_sites(site("Shelf", "perch", x_m=0.3, y_m=0.1, depth_m=0.12, z_m=0.2)),
+    ),
+    "too-still-and-damp": (lambda: damp(False), lambda: damp(True)),
+    "too-dry": (
+        lambda: {**lizard(), "animal": {"species": "gargoyle-gecko"}},
+        lambda: {**lizard(), "animal": {"species": "gargoyle-gecko"}, "sites": [site("Moss", "humid-hide", z_m=0.1)]},
+    ),
+    "not-the-approach": (lambda: approach("lightless"), lambda: approach("sunlit")),
+}  # fmt: skip
+
+
+def resin_ledge() -> Data:
+    design = heated(kind="halogen-spot", watts=120.0)
+    design["sites"][0]["material"] = "resin"
+    return design
+
+
+def flat() -> Data:
+    design = mat()
+    return {**design, "enclosure": {**design["enclosure"], "underside": {"raised": False}}}
+
+
+def lit_through_mesh() -> Data:
+    design = tank(lid_mesh={"mesh": "mesh-standard"})
+    lamp = {"name": "Tube", "watts": 14.0, "x_m": 0.6, "y_m": 0.3, "z_m": 0.47, "length_m": 0.45, "above_mesh": True}
+    return {**design, "uvb": [lamp]}
+
+
+def test_every_rule_of_the_book_has_its_two_designs() -> None:
+    assert set(CASES) == RULE_NAMES
+
+
+@pytest.mark.parametrize("rule", sorted(CASES))
+def test_the_rule_fires_with_number_reason_and_remedy(rule: str) -> None:
+    fires, _ = CASES[rule]
+    found = findings_of(fires())
+    assert rule in found
+    assert found[rule].number
+    assert found[rule].reason.endswith(".")
+    assert found[rule].remedy.endswith(".")
+
+
+@pytest.mark.parametrize("rule", sorted(CASES))
+def test_the_rule_is_quiet_without_the_mistake(rule: str) -> None:
+    _, quiet = CASES[rule]
+    assert rule not in findings_of(quiet())
+
+
+def test_every_finding_anywhere_is_in_the_book() -> None:
+    for fires, quiet in CASES.values():
+        assert {*findings_of(fires()), *findings_of(quiet())} <= RULE_NAMES
+
+
+def test_a_thermostat_known_to_stick_on_stops() -> None:
+    design = stuck(150.0)
+    assert findings_of(design)["too-strong-when-stuck"].severity == "warn"
+    design["controls"][0]["fail"] = "on"
+    found = findings_of(design)["too-strong-when-stuck"]
+    assert found.severity == "stop"
+    assert "min" in found.number
