@@ -18,7 +18,6 @@ TALLEST = 400.0
 BETWEEN = 34.0
 LEAST_WALL = 3.0
 FOOT = 12.0
-GLASSY = ("glass", "acrylic")
 Walls = dict[Face, tuple[float, float]]
 """Drawn thickness of panel and insulation by face."""
 
@@ -63,7 +62,7 @@ def _thick(panel: Panel, per_m: float) -> tuple[float, float]:
 
 
 def _class(panel: Panel) -> str:
-    return "built-wall glassy" if panel.material in GLASSY else "built-wall"
+    return f"built-wall {panel.material}"
 
 
 def _section(design: Design, scale: Scale, walls: Walls, units: Units) -> Markup:
@@ -221,7 +220,7 @@ def _plan(design: Design, scale: Scale, walls: Walls, units: Units) -> Markup:
         *(_site_from_above(site, scale) for site in design.sites),
         _face_words("back", middle, y0 - sum(walls["back"]) - 9, design, units),
         _face_words("front", middle, y1 + sum(walls["front"]) + 16, design, units),
-        text(x0 + 8, (y0 + y1) / 2, units.say_with_unit(LENGTH, box.depth_m), "built-size"),
+        text(x0 + 8, y1 - 8, units.say_with_unit(LENGTH, box.depth_m), "built-size"),
     )
 
 

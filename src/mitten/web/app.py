@@ -10,7 +10,7 @@ from starlette.middleware.gzip import GZipMiddleware
 from mitten.core.physics.control import NotRegulatedError
 from mitten.core.physics.steady import NotSettledError
 from mitten.store import Shelf, UnknownEnclosureError
-from mitten.web.routes import bench, edits, history, shelf, variants
+from mitten.web.routes import bench, edits, history, library, shelf, variants
 from mitten.web.routes.common import UNITS_COOKIE, Desk, units_of
 from mitten.web.trust import TrustMiddleware
 
@@ -24,7 +24,7 @@ def create_app(keepers_shelf: Shelf) -> FastAPI:
     app.state.desk = Desk(keepers_shelf)
     app.state.desk.use_library()
     app.mount("/static", StaticFiles(directory=STATIC), name="static")
-    for routes in (shelf, bench, edits, history, variants):
+    for routes in (shelf, bench, edits, history, variants, library):
         app.include_router(routes.router)
     app.add_exception_handler(UnknownEnclosureError, _not_found)
     app.add_exception_handler(404, _not_found)

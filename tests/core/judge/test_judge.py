@@ -109,14 +109,18 @@ def test_an_animal_on_a_ledge_reaches_higher_than_from_the_ground() -> None:
     design = box_data(watts=10.0, z_m=0.58, fixture={"kind": "dome"})
     design["animal"] = {"species": "collared-lizard"}
     assert "within-reach" not in rules_of(design)
-    design["sites"] = [dict(ledge_data()["sites"][0], z_m=0.40)]
+    high = dict(ledge_data()["sites"][0], z_m=0.40)
+    design["sites"] = [high]
+    assert "within-reach" not in rules_of(design), "it cannot get up there"
+    assert rules_of(design)["out-of-reach"] == "warn"
+    design["sites"] = [high, dict(high, name="Step", role="perch", x_m=0.62, z_m=0.18)]
     assert rules_of(design)["within-reach"] == "stop"
 
 
 def test_a_climber_reaches_every_unguarded_lamp_inside() -> None:
     design = with_heater(fixture={"kind": "bare-socket"})
     design["animal"] = {"species": "gargoyle-gecko"}
-    assert rules_of(design)["within-reach"] == "stop"
+    assert rules_of(design)["climber-under-open-lamp"] == "stop"
 
 
 def test_a_lamp_in_the_middle_leaves_no_slope_unless_the_box_is_tall() -> None:

@@ -73,7 +73,7 @@ def _through_mesh(case: Case) -> Iterator[Finding]:
                 "uv-through-mesh",
                 "note",
                 f"'{lamp.name}' shines through the mesh",
-                f"The mesh keeps at least {lost:.0%} of its ultraviolet; the figures here allow for it, the lamp's label "
+                f"The mesh keeps at least {lost:.0%} of its ultraviolet; the figures here allow for it, its label "
                 "does not.",
                 f"{lost:.0%} lost",
                 "Measure under the mesh, or hang the lamp inside behind a guard.",

@@ -1,0 +1,173 @@
+"""Entries of the library as fields: every figure by its path, and what was typed back into an entry."""
+
+import re
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
+from types import UnionType
+from typing import Any, Literal, Union, get_args, get_origin
+
+from pydantic import BaseModel, ValidationError
+
+from mitten.core.catalogue import TABLES, Entry, check_entry
+from mitten.core.design.units import (
+    ANGLE,
+    LENGTH,
+    PLAIN,
+    SHARE,
+    TEMPERATURE,
+    WATTS,
+    BadQuantityError,
+    Quantity,
+    Units,
+)
+from mitten.web.edits.fields import NO, YES, EditError, Typed, put_at
+
+NOT_FIGURES = ("notes", "origin")
+NOTE = "note:"
+SEVERAL = "; "
+"""Between the figures of a range or a list, where a comma would be taken for a decimal."""
+
+ENDINGS: tuple[tuple[str, Quantity], ...] = (
+    ("_c", TEMPERATURE), ("_m", LENGTH), ("_deg", ANGLE), ("watts", WATTS), ("watts_sold", WATTS), ("_w", WATTS),
+    ("humidity", SHARE), ("_share", SHARE),
+)  # fmt: skip
+UNIT_WORDS = {
+    "_c": "", "_m": "", "_deg": "", "_mm": " in mm", "_g": " in g", "_k": " in K", "_m2": " in m²", "_w_mk": " in W/mK",
+    "_mj_m3k": " in MJ/m³K", "_w_m2": " in W/m²",
+}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Leaf:
+    """One figure or word of an entry: its path, what it is, its value, and the choices where it has some."""
+
+    path: str
+    label: str
+    value: Any
+    quantity: Quantity
+    choices: Sequence[str] = ()
+
+    @property
+    def is_flag(self) -> bool:
+        """Whether it is yes or no."""
+        return isinstance(self.value, bool)
+
+    def shown(self, units: Units) -> str:
+        """The value as it stands in a field."""
+        if self.value is None:
+            return ""
+        if self.is_flag:
+            return YES if self.value else NO
+        if isinstance(self.value, str):
+            return self.value
+        values = self.value if isinstance(self.value, (list, tuple)) else [self.value]
+        return SEVERAL.join(one if isinstance(one, str) else units.show(self.quantity, one) for one in values)
+
+
+def leaves_of(table: str, entry: Entry) -> list[Leaf]:
+    """Every figure of an entry, in the order of its kind."""
+    return list(_leaves(TABLES[table], entry.model_dump(mode="json"), ""))
+
+
+def _leaves(model: type[BaseModel], content: Mapping[str, Any], prefix: str) -> Iterator[Leaf]:
+    for name, field in model.model_fields.items():
+        if name in NOT_FIGURES:
+            continue
+        nested, value = _model_in(field.annotation), content.get(name)
+        if nested is not None:
+            yield from _leaves(nested, value or {}, f"{prefix}{name}.")
+        else:
+            yield Leaf(
+                f"{prefix}{name}", _label(prefix, name), value, quantity_of(name, prefix), _choices(field.annotation)
+            )
+
+
+def _model_in(annotation: Any) -> type[BaseModel] | None:
+    return annotation if isinstance(annotation, type) and issubclass(annotation, BaseModel) else None
+
+
+def _choices(annotation: Any) -> tuple[str, ...]:
+    if get_origin(annotation) is Literal:
+        return tuple(str(one) for one in get_args(annotation))
+    if get_origin(annotation) in (Union, UnionType):
+        return next((_choices(one) for one in get_args(annotation) if get_origin(one) is Literal), ())
+    return ()
+
+
+def quantity_of(name: str, prefix: str = "") -> Quantity:
+    """What kind of number a key's ending says it is; within a group by stage, the group's."""
+    key = prefix.rstrip(".").rpartition(".")[2] if name in ("hatchling", "juvenile", "adult") else name
+    return next((quantity for ending, quantity in ENDINGS if key.endswith(ending)), PLAIN)
+
+
+def _label(prefix: str, name: str) -> str:
+    """A key as words: ``targets.night_c`` as "night", ``length_m.adult`` as "length, adult"."""
+    group = prefix.rstrip(".").rpartition(".")[2]
+    if name in ("hatchling", "juvenile", "adult"):
+        return f"{_words(group)}, {name}"
+    return f"{_words(name)}, {group}" if group in ("hatchling", "juvenile") else _words(name)
+
+
+def _words(key: str) -> str:
+    ending = next((one for one in sorted(UNIT_WORDS, key=len, reverse=True) if key.endswith(one)), "")
+    return key.removesuffix(ending).replace("_", " ").replace("uvi", "UV index") + UNIT_WORDS.get(ending, "")
+
+
+def read_entry(table: str, before: Entry, typed: Typed, units: Units) -> Entry:
+    """An entry as its form says.
+
+    Raises:
+        EditError: with a sentence beside each field that is refused.
+    """
+    content, sentences = before.model_dump(mode="json", exclude_none=True), dict[str, str]()
+    for leaf in leaves_of(table, before):
+        text = typed.get(leaf.path)
+        if text is None or text.strip() == leaf.shown(units):
+            continue
+        try:
+            put_at(content, leaf.path, _value(leaf, text.strip(), units))
+        except BadQuantityError as error:
+            sentences[leaf.path] = str(error)
+    notes = {key.removeprefix(NOTE): text.strip() for key, text in typed.items() if key.startswith(NOTE)}
+    content["notes"] = {path: text for path, text in {**before.notes, **notes}.items() if text}
+    if sentences:
+        raise EditError("entry", sentences, typed)
+    try:
+        return check_entry(table, content)
+    except ValidationError as error:
+        raise EditError("entry", _sentences(error), typed) from None
+
+
+def _value(leaf: Leaf, text: str, units: Units) -> Any:
+    if not text:
+        return None
+    if leaf.is_flag:
+        return text == YES
+    if leaf.choices or isinstance(leaf.value, str):
+        return text
+    if isinstance(leaf.value, (list, tuple)) or ";" in text:
+        return _several(leaf, text, units)
+    return units.read(leaf.quantity, text)
+
+
+def _several(leaf: Leaf, text: str, units: Units) -> list[Any]:
+    """Figures, or words where the entry had words."""
+    parts = [part.strip() for part in re.split(r";|\bto\b|–", text) if part.strip()]
+    if leaf.value and isinstance(leaf.value[0], str):
+        return parts
+    return [units.read(leaf.quantity, part) for part in parts]
+
+
+def _sentences(error: ValidationError) -> dict[str, str]:
+    """What Pydantic refuses, by the path of the field."""
+    found = {}
+    for fault in error.errors():
+        path = ".".join(str(step) for step in fault["loc"] if not isinstance(step, int))
+        found[path] = fault["msg"].removeprefix("Value error, ").rstrip(".") + "."
+    return found
+
+
+def key_of(label: str, taken: Mapping[str, object]) -> str:
+    """A key for a new entry from its label."""
+    slug = re.sub(r"[^a-z0-9]+", "-", label.lower()).strip("-")[:50] or "own"
+    return next(key for key in (slug, *(f"{slug}-{number}" for number in range(2, 1000))) if key not in taken)

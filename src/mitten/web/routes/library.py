@@ -1,0 +1,129 @@
+"""The library and the rule book: looking, comparing, and the keeper's own entries."""
+
+from typing import Annotated, Literal
+
+from fastapi import APIRouter, Path, Query, Request
+from fastapi.responses import HTMLResponse, RedirectResponse, Response
+
+from mitten.core.catalogue import Entry, load_catalogue, shipped_catalogue
+from mitten.core.design import write_design
+from mitten.core.judge.rulebook import RULE_BOOK
+from mitten.web.edits import EditError
+from mitten.web.edits.entries import key_of, read_entry
+from mitten.web.routes.common import Desk, TheDesk, TheTyped, TheUnits
+from mitten.web.views.library import compared, entry_form, entry_view, library_view
+
+router = APIRouter()
+TableName = Literal[
+    "species", "sources", "uvb", "fixtures", "controls", "panels", "grounds", "site_materials", "meshes"
+]
+Key = Annotated[str, Path(max_length=60)]
+Search = Annotated[str, Query(max_length=80)]
+ENTRY = "/library/{table}/{key}"
+
+
+@router.get("/library", response_class=HTMLResponse)
+def show_library(
+    request: Request, desk: TheDesk, units: TheUnits, table: TableName = "species", search: Search = ""
+) -> Response:
+    """Species and gear, found by words; for htmx, the list alone."""
+    template = "_entries.html" if request.headers.get("hx-request") else "library.html"
+    return desk.pages.answer(request, template, {"view": library_view(table, search), "units": units})
+
+
+@router.get("/rules", response_class=HTMLResponse)
+def show_rules(request: Request, desk: TheDesk, units: TheUnits) -> Response:
+    """Every rule that an enclosure is judged by."""
+    return desk.pages.answer(request, "rules.html", {"chapters": RULE_BOOK, "units": units})
+
+
+@router.get("/help", response_class=HTMLResponse)
+def show_help(request: Request, desk: TheDesk, units: TheUnits) -> Response:
+    """How to work with it, and every key."""
+    return desk.pages.answer(request, "help.html", {"units": units})
+
+
+@router.get("/library/{table}", response_class=HTMLResponse, responses={404: {}})
+def show_comparison(
+    request: Request, table: TableName, desk: TheDesk, units: TheUnits, one: Search, other: Search
+) -> Response:
+    """Two entries of a table side by side."""
+    left, right = _entry(table, one), _entry(table, other)
+    if left is None or right is None:
+        return _not_there(request, desk, units, f"{one} and {other}")
+    context = {"table": table, "left": left, "right": right, "keys": (one, other), "units": units}
+    return desk.pages.answer(request, "compare_entries.html", {**context, "rows": compared(table, left, right, units)})
+
+
+@router.get(ENTRY, response_class=HTMLResponse, responses={404: {}})
+def show_entry(
+    request: Request, table: TableName, key: Key, desk: TheDesk, units: TheUnits, refused: Search = ""
+) -> Response:
+    """One entry with every figure and where it comes from; ``refused`` names an enclosure that uses it."""
+    entry = _entry(table, key)
+    if entry is None:
+        return _not_there(request, desk, units, key)
+    context = {"view": entry_view(table, key, entry, units), "units": units, "refused": refused}
+    return desk.pages.answer(request, "entry.html", context)
+
+
+@router.get(ENTRY + "/edit", response_class=HTMLResponse, responses={404: {}})
+def show_editor(
+    request: Request, table: TableName, key: Key, desk: TheDesk, units: TheUnits, copy: bool = False
+) -> Response:
+    """The editor of an entry, or of a copy of it."""
+    entry = _entry(table, key)
+    if entry is None:
+        return _not_there(request, desk, units, key)
+    named = entry.model_copy(update={"label": f"{entry.label}, mine"}) if copy else entry
+    context = {"form": entry_form(table, key, named, units, copy), "units": units}
+    return desk.pages.answer(request, "edit_entry.html", context)
+
+
+@router.post(ENTRY, response_class=HTMLResponse, responses={303: {}, 404: {}, 422: {}})
+def save_entry(
+    request: Request, table: TableName, key: Key, typed: TheTyped, desk: TheDesk, units: TheUnits, copy: bool = False
+) -> Response:
+    """Keep the keeper's own entry: in the place of the one it was made from, or as a copy beside it."""
+    before = _entry(table, key)
+    if before is None:
+        return _not_there(request, desk, units, key)
+    try:
+        entry = read_entry(table, before, typed, units)
+    except EditError as error:
+        context = {"form": entry_form(table, key, before, units, copy, error), "units": units}
+        return desk.pages.answer(request, "edit_entry.html", context, 422)
+    saved_as = key_of(entry.label, getattr(load_catalogue(), table)) if copy else key
+    desk.library.save(table, saved_as, entry.model_dump(mode="json", exclude_none=True))
+    desk.use_library()
+    return RedirectResponse(f"/library/{table}/{saved_as}", status_code=303)
+
+
+@router.post(ENTRY + "/remove", responses={303: {}, 422: {}})
+def remove_entry(table: TableName, key: Key, desk: TheDesk) -> Response:
+    """Forget an own entry; a shipped one comes back. One that an enclosure uses stays."""
+    shipped = key in getattr(shipped_catalogue(), table)
+    user = None if shipped else _user_of(desk, key)
+    if user is not None:
+        return RedirectResponse(f"/library/{table}/{key}?refused={user}", status_code=303)
+    desk.library.remove(table, key)
+    desk.use_library()
+    return RedirectResponse(f"/library/{table}/{key}" if shipped else f"/library?table={table}", status_code=303)
+
+
+def _user_of(desk: Desk, key: str) -> str | None:
+    """An enclosure whose design names a key, on the shelf or off it."""
+    for shelved in (*desk.shelf.enclosures(), *desk.shelf.removed()):
+        if f'"{key}"' in write_design(shelved.design):
+            return shelved.design.name
+    return None
+
+
+def _entry(table: str, key: str) -> Entry | None:
+    entry: Entry | None = getattr(load_catalogue(), table).get(key)
+    return entry
+
+
+def _not_there(request: Request, desk: Desk, units: object, words: str) -> Response:
+    context = {"sentence": f"The library has no '{words}'.", "units": units}
+    return desk.pages.answer(request, "trouble.html", context, 404)

@@ -1,0 +1,194 @@
+"""The library: species and gear, searched, looked at, compared."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from mitten.core.catalogue import TABLES, Entry, Species, load_catalogue, shipped_catalogue
+from mitten.core.design.units import Units
+from mitten.web.edits.entries import NOTE, Leaf, leaves_of
+from mitten.web.edits.fields import NO, YES, EditError, Option
+from mitten.web.edits.sheet_specs import GROUP_WORDS
+from mitten.web.views.fields import Field
+
+TABLE_WORDS = {
+    "species": "Species", "sources": "Heat sources", "uvb": "UV lamps", "fixtures": "Fixtures", "controls": "Controls",
+    "panels": "Panels", "grounds": "Grounds", "site_materials": "Furniture materials", "meshes": "Meshes",
+}  # fmt: skip
+EMPTY = "–"
+
+
+@dataclass(frozen=True)
+class LibraryEntry:
+    """One line of the list."""
+
+    table: str
+    key: str
+    label: str
+    about: str
+    own: bool
+
+
+@dataclass(frozen=True)
+class LibraryView:
+    """What was found, by table."""
+
+    table: str
+    search: str
+    tables: Sequence[tuple[str, str, int]]
+    entries: Sequence[LibraryEntry]
+
+
+@dataclass(frozen=True)
+class Figure:
+    """One figure of an entry with where it comes from."""
+
+    label: str
+    value: str
+    unit: str
+    origin: str
+
+
+@dataclass(frozen=True)
+class EntryView:
+    """An entry with all its figures."""
+
+    table: str
+    table_words: str
+    key: str
+    label: str
+    about: str
+    own: bool
+    shipped: bool
+    figures: Sequence[Figure]
+    others: Sequence[Option]
+
+
+@dataclass(frozen=True)
+class EditedFigure:
+    """One figure in the editor: its field, and the keeper's own source for it."""
+
+    field: Field
+    note: Field
+
+
+@dataclass(frozen=True)
+class EntryForm:
+    """The editor of an entry; ``key`` is empty while a copy has none yet."""
+
+    table: str
+    table_words: str
+    key: str
+    label: str
+    copy: bool
+    figures: Sequence[EditedFigure]
+    loose: str
+
+
+@dataclass(frozen=True)
+class ComparedRow:
+    """One figure of two entries."""
+
+    label: str
+    unit: str
+    one: str
+    other: str
+
+    @property
+    def differs(self) -> bool:
+        """Whether they are not alike."""
+        return self.one != self.other
+
+
+def library_view(table: str, search: str) -> LibraryView:
+    """Entries of a table whose words hold every word of the search."""
+    wanted = search.lower().split()
+    found = {
+        name: [entry for entry in _entries(name) if all(word in _words_of(entry) for word in wanted)] for name in TABLES
+    }
+    counts = [(name, TABLE_WORDS[name], len(found[name])) for name in TABLES]
+    return LibraryView(table, search, counts, found[table])
+
+
+def _words_of(entry: LibraryEntry) -> str:
+    return f"{entry.label} {entry.about} {entry.key}".lower()
+
+
+def _entries(table: str) -> list[LibraryEntry]:
+    entries: Mapping[str, Entry] = getattr(load_catalogue(), table)
+    shipped: Mapping[str, Entry] = getattr(shipped_catalogue(), table)
+    found = [
+        LibraryEntry(table, key, entry.label, about(entry), shipped.get(key) != entry) for key, entry in entries.items()
+    ]
+    return sorted(found, key=lambda one: one.label.lower())
+
+
+def about(entry: Entry) -> str:
+    """An entry in a few words."""
+    if isinstance(entry, Species):
+        group = GROUP_WORDS[entry.group].removesuffix(", on land").rstrip("s").lower()
+        return f"{entry.latin}, {group}, active {'at dusk' if entry.active == 'dusk' else f'by {entry.active}'}"
+    sold = getattr(entry, "watts_sold", None)
+    if sold:
+        return f"{min(sold):g} to {max(sold):g} W"
+    for name, unit in (("usual_max_watts", "W usually"), ("service_c", "°C at most")):
+        value = getattr(entry, name, None)
+        if value:
+            return f"{value:g} {unit}"
+    return ""
+
+
+def entry_view(table: str, key: str, entry: Entry, units: Units) -> EntryView:
+    """An entry with its figures and their origins."""
+    shipped = getattr(shipped_catalogue(), table).get(key)
+    figures = [
+        Figure(leaf.label, leaf.shown(units), units.unit_of(leaf.quantity), entry.origin_of(leaf.path))
+        for leaf in leaves_of(table, entry)
+        if leaf.value is not None and leaf.path != "label"
+    ]
+    others = [Option(one.key, one.label) for one in _entries(table) if one.key != key]
+    return EntryView(
+        table,
+        TABLE_WORDS[table],
+        key,
+        entry.label,
+        about(entry),
+        shipped != entry,
+        shipped is not None,
+        figures,
+        others,
+    )
+
+
+def entry_form(
+    table: str, key: str, entry: Entry, units: Units, copy: bool, error: EditError | None = None
+) -> EntryForm:
+    """The editor of an entry, with what was typed and refused."""
+    figures = [_edited(leaf, entry, units, error) for leaf in leaves_of(table, entry)]
+    known = {figure.field.key for figure in figures}
+    loose = [words for path, words in error.sentences.items() if path not in known] if error else []
+    return EntryForm(table, TABLE_WORDS[table], key, entry.label, copy, figures, " ".join(loose))
+
+
+def _edited(leaf: Leaf, entry: Entry, units: Units, error: EditError | None) -> EditedFigure:
+    typed = error.typed if error else {}
+    fault = error.sentences.get(leaf.path, "") if error else ""
+    options = [Option(YES, "yes"), Option(NO, "no")] if leaf.is_flag else [Option(one, one) for one in leaf.choices]
+    kind = "choice" if options else "text" if isinstance(leaf.value, str) else "number"
+    value = typed.get(leaf.path, leaf.shown(units))
+    field = Field(leaf.path, leaf.label, kind, value, units.unit_of(leaf.quantity), options, fault)
+    note_key = NOTE + leaf.path
+    note = Field(note_key, f"Your source for {leaf.label}", "text", typed.get(note_key, entry.notes.get(leaf.path, "")))
+    return EditedFigure(field, note)
+
+
+def compared(table: str, one: Entry, other: Entry, units: Units) -> list[ComparedRow]:
+    """Two entries figure by figure."""
+    left, right = ({leaf.path: leaf for leaf in leaves_of(table, entry)} for entry in (one, other))
+    rows = [
+        ComparedRow(
+            leaf.label, units.unit_of(leaf.quantity), leaf.shown(units) or EMPTY, right[path].shown(units) or EMPTY
+        )
+        for path, leaf in left.items()
+        if path in right and path != "label"
+    ]
+    return [row for row in rows if row.one != EMPTY or row.other != EMPTY]
