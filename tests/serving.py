@@ -1,7 +1,6 @@
 """A real server on a free port, for browser tests, the browser bench and the pictures."""
 
 import shutil
-import socket
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
@@ -13,6 +12,7 @@ import uvicorn
 from mitten.demo import demo_designs
 from mitten.store import Shelf, open_database
 from mitten.web import create_app
+from mitten.web.serve import listening_socket
 
 CHROMIUM_ARGUMENTS = [
     "--no-sandbox",
@@ -44,7 +44,7 @@ def demo_server(folder: Path) -> Iterator[tuple[str, Shelf]]:
     shelf = Shelf(database)
     for design in demo_designs():
         shelf.add(design, "Demo")
-    listening = socket.socket()
+    listening = listening_socket()
     listening.bind(("127.0.0.1", 0))
     server = uvicorn.Server(uvicorn.Config(create_app(shelf), log_level="critical", timeout_graceful_shutdown=1))
     thread = Thread(target=server.run, kwargs={"sockets": [listening]}, daemon=True)

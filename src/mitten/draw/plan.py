@@ -125,7 +125,7 @@ def _heater(heater: Heater, kind: SourceKind, scale: Scale, marks: Marks) -> Ite
 
 def _animal(climate: Climate, scale: Scale) -> Markup:
     """The animal on the warmest spot of its basking place; in its middle, where all of that is equally warm."""
-    x_m, y_m = climate.basking.at
+    x_m, y_m = climate.basking_field.hottest()[1]
     spots, site = climate.basking_field.spots_c, climate.design.basking_site
     if site is not None and float(spots.max() - spots.min()) < EVENLY_WARM_K:
         x_m, y_m = site.x_m, site.y_m

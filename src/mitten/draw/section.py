@@ -140,7 +140,7 @@ def _site(climate: Climate, site: Site, targets: Targets | None, scale: Scale, m
     ground_m = climate.design.substrate.depth_m
     x, width = scale.x(site.x_m - site.length_m / 2), site.length_m * scale.per_m
     top_y, under_y = scale.y(site.top_m(ground_m)), scale.y(site.underside_m(ground_m))
-    surface_c = climate.sites[site.name].surface_c
+    surface_c = climate.site_surfaces_c[site.name]
     parts = []
     if under_y < scale.y(ground_m) - 1:
         parts += [_stand(site, x, width, under_y, scale.y(ground_m))]
@@ -155,10 +155,10 @@ def _site(climate: Climate, site: Site, targets: Targets | None, scale: Scale, m
 
 
 def _site_words(climate: Climate, site: Site, marks: Marks) -> str:
-    inside_c = climate.sites[site.name].hide_air_c
+    inside_c = climate.hide_air_c(site.name)
     if inside_c is not None:
         return f"{site.name}, inside {marks.degrees(inside_c)}"
-    return f"{site.name} {marks.degrees(climate.sites[site.name].surface_c)}"
+    return f"{site.name} {marks.degrees(climate.site_surfaces_c[site.name])}"
 
 
 def _stand(site: Site, x: float, width: float, under_y: float, ground_y: float) -> Markup:

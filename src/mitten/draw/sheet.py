@@ -97,6 +97,6 @@ def _described(climate: Climate, units: Units) -> str:
         return f"{units.degrees(celsius)} {units.unit_of(TEMPERATURE)}"
 
     air = climate.air
-    sites = "; ".join(f"{name} {said(site.surface_c)}" for name, site in climate.sites.items())
+    sites = "; ".join(f"{name} {said(surface_c)}" for name, surface_c in climate.site_surfaces_c.items())
     words = f"{climate.design.name}: warm side air {said(air.warm_c)}, cool side air {said(air.cool_c)}"
     return f"{words}; {sites}" if sites else words

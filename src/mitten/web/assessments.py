@@ -1,8 +1,8 @@
 """Assessments of the latest designs, with their intervals and fixes."""
 
-from collections import OrderedDict
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
+from datetime import UTC, datetime
 from threading import Lock
 from typing import TypeVar
 
@@ -12,6 +12,7 @@ from mitten.core.physics.climate import Climate
 from mitten.core.physics.prepared import forget_prepared
 from mitten.core.physics.uncertainty import intervals
 from mitten.core.plan import fixes_for
+from mitten.web.kept import Kept
 from mitten.web.views.verdict import Fixes, Sure
 
 KEPT_ASSESSMENTS = 80
@@ -22,18 +23,17 @@ class Assessments:
     """Assessments of the latest designs. A design is a value, so that its assessment can be kept."""
 
     def __init__(self) -> None:
-        self._kept: OrderedDict[Design, Assessment] = OrderedDict()
-        self._sure: OrderedDict[Design, Sure] = OrderedDict()
-        self._fixes: OrderedDict[Design, Fixes] = OrderedDict()
+        self._kept: Kept[Design, Assessment] = Kept(KEPT_ASSESSMENTS)
+        self._sure: Kept[Design, Sure] = Kept(KEPT_ASSESSMENTS)
+        self._fixes: Kept[Design, Fixes] = Kept(KEPT_ASSESSMENTS)
         self._lock = Lock()
         self._working: dict[Design, Lock] = {}
         self.on_the_way = OnTheWay()
 
     def forget(self) -> None:
         """Forget everything: the catalogue has changed."""
-        with self._lock:
-            for kept in (self._kept, self._sure, self._fixes):
-                kept.clear()
+        for kept in (self._kept, self._sure, self._fixes):
+            kept.clear()
         forget_prepared()
 
     def of(self, design: Design, before: Design | None = None) -> Assessment:
@@ -43,32 +43,34 @@ class Assessments:
             NotSettledError: a condition has no steady state.
         """
         with self._one_at_a_time(design):
-            with self._lock:
-                kept = self._kept.get(design)
-                near = None if before is None else self._kept.get(before)
-            assessment = kept or assess(design, near)
-            with self._lock:
-                self._kept[design] = assessment
-                self._kept.move_to_end(design)
-                while len(self._kept) > KEPT_ASSESSMENTS:
-                    self._kept.popitem(last=False)
-        return assessment
+            near = None if before is None else self._kept.get(before)
+            kept = self._kept.get(design)
+            return kept or self._kept.put(design, assess(design, near, datetime.now(UTC).date()))
 
     def known(self, design: Design) -> Assessment | None:
         """The assessment of a design, if it was made already."""
-        with self._lock:
-            return self._kept.get(design)
+        return self._kept.get(design)
 
     def climate(self, design: Design, condition: Condition) -> Climate:
         """The climate of a design in any condition."""
         assessment = self.of(design)
         return assessment.climates.get(condition) or solve_condition(design, condition)
 
+    def near(self, design: Design, before: Design, condition: Condition) -> Climate:
+        """The climate of a design in one condition, begun from that of the design it was edited from."""
+        kept = self.of(before).climates
+        start = next((climate for at, climate in kept.items() if at.name == condition.name), None)
+        return solve_condition(design, condition, start)
+
     def sure_of(self, design: Design, compute: bool = True) -> Sure | None:
-        """The 90 % intervals of a design's figures in every season; None if not known yet and not to be computed."""
+        """The 90 % intervals of the targets' figures, each in its worst condition; None if not known and not wanted."""
 
         def work() -> Sure:
-            return {condition.name: intervals(climate) for condition, climate in self.of(design).climates.items()}
+            assessment = self.of(design)
+            paths: dict[Condition, set[str]] = {}
+            for verdict in assessment.verdicts:
+                paths.setdefault(verdict.condition, set()).add(verdict.path)
+            return {at.name: intervals(assessment.climates[at], wanted) for at, wanted in paths.items()}
 
         return self._remembered(self._sure, design, work if compute else None)
 
@@ -91,18 +93,10 @@ class Assessments:
         with self._lock:
             self._working.pop(design, None)
 
-    def _remembered(
-        self, kept: OrderedDict[Design, Known], design: Design, work: Callable[[], Known] | None
-    ) -> Known | None:
-        with self._lock:
-            known = kept.get(design)
-        if known is None and work is not None:
-            known = work()
-            with self._lock:
-                kept[design] = known
-                while len(kept) > KEPT_ASSESSMENTS:
-                    kept.popitem(last=False)
-        return known
+    @staticmethod
+    def _remembered(kept: Kept[Design, Known], design: Design, work: Callable[[], Known] | None) -> Known | None:
+        known = kept.get(design)
+        return known if known is not None or work is None else kept.put(design, work())
 
 
 FINENESS_ON_THE_WAY = 0.5

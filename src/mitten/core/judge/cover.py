@@ -31,7 +31,7 @@ def hide_temperatures(climate: Climate) -> dict[str, float]:
 
 
 def _inside_c(climate: Climate, site: Site) -> float:
-    spot = climate.sites[site.name]
+    spot = climate.site(site.name)
     return spot.air_c if spot.hide_air_c is None else spot.hide_air_c
 
 

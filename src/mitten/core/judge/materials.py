@@ -68,7 +68,7 @@ def _sites(design: Design, catalogue: Catalogue) -> Iterator[_Part]:
 
 
 def _site_c(climate: Climate, name: str) -> float:
-    return climate.sites[name].surface_c
+    return climate.site_surfaces_c[name]
 
 
 def _face_c(climate: Climate, face: str) -> float:

@@ -104,13 +104,36 @@ class Climate:
     def _spots(self) -> SpotMaker:
         return SpotMaker(self.design, self.situation, self.state, self.body, self.ultraviolet)
 
-    @cached_property
+    @property
     def sites(self) -> dict[str, SpotClimate]:
         """The hottest spot of every site's top, by name."""
-        return {
-            site.name: self._spots.hottest(self.site_fields[site.name], index)
-            for index, site in enumerate(self.design.sites)
-        }
+        return {site.name: self.site(site.name) for site in self.design.sites}
+
+    def site(self, name: str) -> SpotClimate:
+        """The hottest spot of one site's top; worked out when it is first asked for.
+
+        Raises:
+            KeyError: there is no such site.
+        """
+        if name not in self._known_sites:
+            field = self.site_fields[name]
+            index = next(i for i, site in enumerate(self.design.sites) if site.name == name)
+            self._known_sites[name] = self._spots.hottest(field, index)
+        return self._known_sites[name]
+
+    @cached_property
+    def _known_sites(self) -> dict[str, SpotClimate]:
+        return {}
+
+    @cached_property
+    def site_surfaces_c(self) -> dict[str, float]:
+        """The hottest spot's temperature alone of every site's top, which is quick to work out."""
+        return {name: field.hottest()[0] for name, field in self.site_fields.items()}
+
+    def hide_air_c(self, name: str) -> float | None:
+        """Air inside a hide; None for a site that is none."""
+        index = next(i for i, site in enumerate(self.design.sites) if site.name == name)
+        return self._spots.hide_air_c(index)
 
     def irradiance_at(self, field: SurfaceField, x_m: float, y_m: float) -> float:
         """All that arrives from the lamps at a place of the ground or of a site's top, in W/m2."""
@@ -125,7 +148,7 @@ class Climate:
     def basking(self) -> SpotClimate:
         """The basking site; without one, the ground's hottest spot."""
         site = self.design.basking_site
-        return self.sites[site.name] if site else self.ground
+        return self.site(site.name) if site else self.ground
 
     @cached_property
     def patch(self) -> Patch:

@@ -3,6 +3,7 @@
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
+from threading import Lock
 
 import numpy as np
 from scipy.sparse import csr_array
@@ -26,12 +27,13 @@ from mitten.core.physics.slabs import add_bedding, add_contact, add_slab
 from mitten.core.physics.sources import MeshWindow, mesh_window
 from mitten.core.physics.tweaks import NOMINAL, Tweaks
 from mitten.core.physics.ventilation import Openings, build_openings
-from mitten.core.physics.view_factors import view_factors
+from mitten.core.physics.view_factors import FEW_RAYS, MANY_RAYS, view_factors
 
 KEPT = 12
 """How many enclosures stay prepared: a bench with its variants."""
 
 KEPT_TWEAKED = 64
+_LOCKS = tuple(Lock() for _ in range(16))
 WALLS = ("left", "right", "front", "back")
 SECONDS_A_DAY = 86400.0
 
@@ -108,9 +110,11 @@ def prepare(design: Design, fineness: float = 1.0, tweaks: Tweaks = NOMINAL) -> 
     """The prepared enclosure of a design, from the cache where only sources or room differ."""
     cover_mm = max((heater.cover_mm for heater in design.heaters), default=0.0)
     bare = _Bare(design.enclosure, design.substrate, design.sites, cover_mm)
-    if tweaks.of_enclosure == NOMINAL:
-        return _prepare(bare, fineness)
-    return _prepare_tweaked(bare, fineness, tweaks.of_enclosure)
+    # Two threads that want the same enclosure wait for one another instead of both working it out.
+    with _LOCKS[hash((bare, fineness)) % len(_LOCKS)]:
+        if tweaks.of_enclosure == NOMINAL:
+            return _prepare(bare, fineness)
+        return _prepare_tweaked(bare, fineness, tweaks.of_enclosure)
 
 
 def forget_prepared() -> None:
@@ -137,7 +141,8 @@ def _prepare(bare: _Bare, fineness: float) -> Prepared:
     window = mesh_window(bare.enclosure, catalogue)
     mesh_share = _mesh_share(interior, window)
     optics = _optics(bare, interior, mesh_share, catalogue, NOMINAL)
-    network = build_network(view_factors(interior), interior.radiating_m2, optics)
+    rays = MANY_RAYS if fineness >= 1.0 else FEW_RAYS
+    network = build_network(view_factors(interior, rays), interior.radiating_m2, optics)
     ground, floor_panel = ground_layers(bare.enclosure, bare.substrate, bare.cover_mm, catalogue)
     underside = bare.enclosure.underside
     bedded = tuple(_bedded_sites(bare, interior))

@@ -196,6 +196,9 @@ def irradiance_at(lamp: Lamp, interior: Interior, window: MeshWindow | None, poi
     return np.asarray(lamp.radiant_w * point_share(lamp.beam, interior, window, points, normals))
 
 
+UP = (0.0, 0.0, 1.0)
+
+
 def point_share(beam: Beam, interior: Interior, window: MeshWindow | None, points: Array, normals: Array) -> Array:
     """The same for one watt."""
     shares = [_from_point(beam, point, interior, window, points, normals) for point in beam.points]
@@ -206,16 +209,16 @@ def across_the_beam_w_m2(lamp: Lamp, interior: Interior, window: MeshWindow | No
     """Irradiance on something at a point (3,) that faces the lamp, as a probe across the beam does."""
     facing = np.array(lamp.middle) - point
     normal = facing / max(float(np.linalg.norm(facing)), 1e-6)
-    return lamp.radiant_w * _share_at(lamp.beam, interior, window, tuple(point), tuple(normal))
+    return lamp.radiant_w * share_at(lamp.beam, interior, window, tuple(point), tuple(normal))
 
 
 def level_w_m2(lamp: Lamp, interior: Interior, window: MeshWindow | None, point: Array) -> float:
     """Irradiance on a level face at a point (3,)."""
-    return lamp.radiant_w * _share_at(lamp.beam, interior, window, tuple(point), (0.0, 0.0, 1.0))
+    return lamp.radiant_w * share_at(lamp.beam, interior, window, tuple(point), UP)
 
 
 @lru_cache(maxsize=KEPT_POINTS)
-def _share_at(
+def share_at(
     beam: Beam, interior: Interior, window: MeshWindow | None, point: tuple[float, ...], normal: tuple[float, ...]
 ) -> float:
     """Irradiance at one point for one watt; the same few points are asked for again and again."""

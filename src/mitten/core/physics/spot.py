@@ -113,7 +113,7 @@ class SpotMaker:
             uvi=self._uvi(back),
             place=place,
             operative_c=operative_c(self.body, place),
-            hide_air_c=self._hide_air_c(site),
+            hide_air_c=None if site is None else self.hide_air_c(site),
             flows=self._flows(patch),
         )
 
@@ -176,8 +176,9 @@ class SpotMaker:
         falling = sum(source.uvi(prepared.interior, prepared.window, back) for source in self._uv_sources)
         return falling * self.ultraviolet
 
-    def _hide_air_c(self, site: int | None) -> float | None:
-        if site is None or not is_hide(self.design.sites[site]):
+    def hide_air_c(self, site: int) -> float | None:
+        """Air inside the hide of that index; None for a site that is none."""
+        if not is_hide(self.design.sites[site]):
             return None
         return inside_air_c(self.state, site, self.design.sites[site])
 

@@ -150,6 +150,11 @@ def solve_steady(
         found, _ = _settle(prepared, surroundings, load, place, start.factors, RENEW_NEARBY)
         if found is not None:
             return found
+    elif start is not None and _alike(start.prepared, prepared):
+        # Sites that were moved a little: the temperatures are near, the factors are not.
+        found, _ = _settle(prepared, surroundings, load, _start_from(start, surroundings), None, RENEW_NEARBY)
+        if found is not None:
+            return found
     place = _first_guess(prepared, surroundings, load)
     found, move = _settle(prepared, surroundings, load, place, _reference_factors(prepared), RENEW_FRESH)
     if found is None:
@@ -157,6 +162,16 @@ def solve_steady(
             f"No steady state was found: after {MOST_ROUNDS} rounds temperatures still move by {move:.2g} K."
         )
     return found
+
+
+def _alike(one: Prepared, other: Prepared) -> bool:
+    """Whether two enclosures have the same surfaces and zones, though not in the same places."""
+    counts = [[surface.counts for surface in prepared.interior.surfaces] for prepared in (one, other)]
+    return (
+        counts[0] == counts[1]
+        and one.zones.centres_x_m.shape == other.zones.centres_x_m.shape
+        and (one.zones.centres_z_m.shape == other.zones.centres_z_m.shape)
+    )
 
 
 def _settle(

@@ -6,6 +6,7 @@ Walls and ground absorb ultraviolet, so that only what comes straight from a lam
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from datetime import date
+from functools import lru_cache
 
 import numpy as np
 
@@ -14,9 +15,10 @@ from mitten.core.design import Design, UvbLamp
 from mitten.core.physics.constants import value
 from mitten.core.physics.geometry import Array, Interior
 from mitten.core.physics.heat import EVENLY, Running, radiator_of, tube_points
-from mitten.core.physics.sources import Beam, MeshWindow, exponent_of, point_share
+from mitten.core.physics.sources import UP, Beam, MeshWindow, exponent_of, point_share, share_at
 
 READ_AT_M = 0.30
+KEPT_READINGS = 64
 DAYS_A_YEAR = 365.25
 ZONES = ((0.0, 0.7), (0.7, 1.0), (1.0, 2.6), (2.6, 3.5))
 """UV index of the four zones in which reptiles were found to be, by their middays; Ferguson et al. 2010."""
@@ -31,16 +33,16 @@ class UvSource:
 
     def uvi(self, interior: Interior, window: MeshWindow | None, point: Array) -> float:
         """UV index on a level sensor at a point (3,), with mesh and shadows."""
-        up = np.array([[0.0, 0.0, 1.0]])
-        here = point_share(self.beam, interior, window, point[None, :], up)
-        return self.uvi_at_30cm * float(here[0]) / self._at_30cm(interior)
+        here = share_at(self.beam, interior, window, tuple(point), UP)
+        return self.uvi_at_30cm * here / _at_30cm(self.beam, interior)
 
-    def _at_30cm(self, interior: Interior) -> float:
-        """The same for the reading: straight in front, nothing between."""
-        middle = np.mean(self.beam.points, axis=0)
-        bare = replace(self.beam, above_mesh=False)
-        front = middle + READ_AT_M * self.beam.axis
-        return float(point_share(bare, replace(interior, blocks=()), None, front[None, :], -self.beam.axis[None, :])[0])
+
+@lru_cache(maxsize=KEPT_READINGS)
+def _at_30cm(beam: Beam, interior: Interior) -> float:
+    """What one watt of a beam gives where it is read: straight in front of its middle, nothing between."""
+    bare = replace(beam, above_mesh=False)
+    front = np.mean(beam.points, axis=0) + READ_AT_M * beam.axis
+    return float(point_share(bare, replace(interior, blocks=()), None, front[None, :], -beam.axis[None, :])[0])
 
 
 def uv_sources(design: Design, day: bool, catalogue: Catalogue, on: date | None = None) -> Iterator[UvSource]:

@@ -4,7 +4,7 @@ First order: each parameter is moved by one standard deviation and the solution 
 has. The squares of the changes add up; 90 % of a normal distribution lie within 1.645 of their root.
 """
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Collection, Iterator, Mapping
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -16,6 +16,7 @@ from mitten.core.physics.tweaks import Tweaks
 
 NINETY_PERCENT = 1.645
 Interval = tuple[float, float]
+Figure = Callable[[Climate], float]
 
 
 @dataclass(frozen=True)
@@ -68,54 +69,73 @@ def parameters_of(climate: Climate) -> Iterator[Parameter]:
     yield from (parameter for parameter in PARAMETERS if parameter.matters(climate))
 
 
+def _of_site(name: str) -> dict[str, Figure]:
+    return {
+        f"sites.{name}.surface_c": lambda climate: climate.site_surfaces_c[name],
+        f"sites.{name}.air_c": lambda climate: climate.site(name).air_c,
+        f"sites.{name}.irradiance_w_m2": lambda climate: climate.site(name).irradiance_w_m2,
+        f"sites.{name}.operative_c": lambda climate: climate.site(name).operative_c,
+        f"sites.{name}.uvi": lambda climate: climate.site(name).uvi,
+    }
+
+
+def _of_control(name: str) -> dict[str, Figure]:
+    return {
+        f"controls.{name}.duty": lambda climate: climate.controls[name].duty,
+        f"controls.{name}.probe_c": lambda climate: climate.controls[name].probe_c,
+    }
+
+
+FIGURES: Mapping[str, Figure] = {
+    "air.warm_c": lambda climate: climate.air.warm_c,
+    "air.middle_c": lambda climate: climate.air.middle_c,
+    "air.cool_c": lambda climate: climate.air.cool_c,
+    "air.top_c": lambda climate: climate.air.top_c,
+    "air.mean_c": lambda climate: climate.air.mean_c,
+    "air.rh_warm": lambda climate: climate.humidity.warm,
+    "air.rh_cool": lambda climate: climate.humidity.cool,
+    "air.rh_mean": lambda climate: climate.humidity.mean,
+    "floor.max_c": lambda climate: climate.floor.hottest()[0],
+    "basking.surface_c": lambda climate: climate.basking.surface_c,
+    "basking.air_c": lambda climate: climate.basking.air_c,
+    "basking.operative_c": lambda climate: climate.basking.operative_c,
+    "basking.uvi": lambda climate: climate.basking.uvi,
+    "basking.irradiance_w_m2": lambda climate: climate.basking.irradiance_w_m2,
+    "basking.silicon_w_m2": lambda climate: climate.basking.arriving.silicon_w_m2,
+    "basking.thermopile_w_m2": lambda climate: climate.basking.arriving.thermopile_w_m2,
+    "basking.true_w_m2": lambda climate: climate.basking.irradiance_w_m2,
+    "base.max_c": lambda climate: climate.base_c,
+    "shelf.max_c": lambda climate: climate.shelf_c,
+}
+"""Figures that carry an interval in every design, by their path in the published result."""
+
+
+def figures_of(climate: Climate) -> dict[str, Figure]:
+    """Every figure that carries an interval, those of sites and controls too."""
+    found = dict(FIGURES)
+    for name in climate.site_fields:
+        found |= _of_site(name)
+    for name in climate.controls:
+        found |= _of_control(name)
+    return found
+
+
 def headline_figures(climate: Climate) -> dict[str, float]:
     """The figures that carry an interval, by their path in the published result."""
-    figures: dict[str, float] = {}
-    for name, site in climate.sites.items():
-        figures |= {
-            f"sites.{name}.surface_c": site.surface_c,
-            f"sites.{name}.air_c": site.air_c,
-            f"sites.{name}.irradiance_w_m2": site.irradiance_w_m2,
-            f"sites.{name}.operative_c": site.operative_c,
-            f"sites.{name}.uvi": site.uvi,
-        }
-    air, humidity, basking = climate.air, climate.humidity, climate.basking
-    figures |= {
-        "air.warm_c": air.warm_c,
-        "air.middle_c": air.middle_c,
-        "air.cool_c": air.cool_c,
-        "air.top_c": air.top_c,
-        "air.mean_c": air.mean_c,
-        "air.rh_warm": humidity.warm,
-        "air.rh_cool": humidity.cool,
-        "air.rh_mean": humidity.mean,
-        "floor.max_c": climate.floor.hottest()[0],
-        "basking.surface_c": basking.surface_c,
-        "basking.air_c": basking.air_c,
-        "basking.operative_c": basking.operative_c,
-        "basking.uvi": basking.uvi,
-        "basking.irradiance_w_m2": basking.irradiance_w_m2,
-        "basking.silicon_w_m2": basking.arriving.silicon_w_m2,
-        "basking.thermopile_w_m2": basking.arriving.thermopile_w_m2,
-        "basking.true_w_m2": basking.irradiance_w_m2,
-        "base.max_c": climate.base_c,
-        "shelf.max_c": climate.shelf_c,
-    }
-    figures |= {f"controls.{name}.duty": held.duty for name, held in climate.controls.items()}
-    figures |= {f"controls.{name}.probe_c": held.probe_c for name, held in climate.controls.items()}
-    return figures
+    return {path: figure(climate) for path, figure in figures_of(climate).items()}
 
 
-def intervals(climate: Climate) -> dict[str, Interval]:
-    """90 % intervals of every headline figure, (low, high)."""
-    nominal = headline_figures(climate)
+def intervals(climate: Climate, paths: Collection[str] | None = None) -> dict[str, Interval]:
+    """90 % intervals, (low, high), of the figures with those paths, or of every one; fewer take less time."""
+    figures = {path: figure for path, figure in figures_of(climate).items() if paths is None or path in paths}
+    nominal = {path: figure(climate) for path, figure in figures.items()}
     begun = replace(climate, state=with_factors(climate.state))
     effects = effects_of(begun)
     squares = dict.fromkeys(nominal, 0.0)
     for parameter in parameters_of(climate):
-        moved = headline_figures(tweaked(begun, parameter.tweaks, effects))
-        for path, figure in nominal.items():
-            squares[path] += (moved[path] - figure) ** 2
+        moved = tweaked(begun, parameter.tweaks, effects)
+        for path, figure in figures.items():
+            squares[path] += (figure(moved) - nominal[path]) ** 2
     return {path: _interval(path, figure, squares[path]) for path, figure in nominal.items()}
 
 

@@ -164,10 +164,12 @@ def _face_zones(zones: Zones, face: Face, z_m: float) -> Array:
 
 def _neutral_level_m(slices: list[Slice]) -> float:
     """Height where inside and outside pressure are equal: as much flows in below as out above."""
-    low, high = min(s.z_m for s in slices), max(s.z_m for s in slices)
+    heights_m, areas_m2 = (np.array(values) for values in zip(*((s.z_m, s.area_m2) for s in slices), strict=True))
+    low, high = float(heights_m.min()), float(heights_m.max())
     for _ in range(BISECTIONS):
         middle = (low + high) / 2
-        if sum(_slice_flow(piece, middle) for piece in slices) > 0:
+        above = heights_m - middle
+        if float(np.sum(np.sign(above) * areas_m2 * np.sqrt(np.abs(above)))) > 0:
             low = middle
         else:
             high = middle

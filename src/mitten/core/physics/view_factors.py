@@ -14,9 +14,12 @@ from mitten.core.physics.rectangles import exchange_m2
 
 Indices = npt.NDArray[np.intp]
 
-RAYS_FROM_FACES, RAYS_FROM_SITES = 4, 12
+MANY_RAYS = (4, 12)
 """Cosine-weighted rays per sub-point and quadrant: 144 rays a patch of a face, to find how much of what it sees is
 hidden by sites, and 432 a patch of a site, to find what it sees."""
+
+FEW_RAYS = (2, 6)
+"""Half as many, for a coarse grid that is looked at in passing."""
 
 NO_AREA_M2 = 1e-12
 GOLDEN = (5.0**0.5 - 1.0) / 2.0
@@ -30,18 +33,18 @@ CLOSING_ROUNDS = 30
 JUST_OFF_M = 1e-6
 
 
-def view_factors(interior: Interior) -> Array:
+def view_factors(interior: Interior, rays: tuple[int, int] = MANY_RAYS) -> Array:
     """View factors F (n, n) over the radiating areas: reciprocal, rows sum to 1 (0 for covered patches).
 
     Between faces of the box they are exact, times the share of the rays that no site stops; to and from sites they
-    are what the rays find.
+    are what the rays find. ``rays`` are those from faces and from sites.
     """
     seen = _between_faces(interior)
     if interior.blocks:
         faces, sites = slice(0, interior.starts[FACES]), slice(interior.starts[FACES], None)
-        visible, through = _cast(interior, _free_points(interior, faces), RAYS_FROM_FACES)
+        visible, through = _cast(interior, _free_points(interior, faces), rays[0])
         seen[faces, faces] *= np.divide(visible, through, out=np.ones_like(visible), where=through > 0)[faces, faces]
-        visible, through = _cast(interior, _free_points(interior, sites), RAYS_FROM_SITES)
+        visible, through = _cast(interior, _free_points(interior, sites), rays[1])
         seen[sites] = (visible / np.maximum(through.sum(axis=1, keepdims=True), 1.0))[sites]
         # What a face sees of a site is what the site sees of it, over more rays.
         areas = interior.radiating_m2

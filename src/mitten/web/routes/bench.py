@@ -36,12 +36,14 @@ def show_bench(request: Request, enclosure_id: EnclosureId, desk: TheDesk, at: T
 
 
 @router.get(PAGE + "/margin", response_class=HTMLResponse, responses={404: {}})
-def show_margin(request: Request, enclosure_id: EnclosureId, desk: TheDesk, at: TheAt, units: TheUnits) -> Response:
-    """The margin with its intervals and fixes, which take longer than the figures."""
+def show_margin(
+    request: Request, enclosure_id: EnclosureId, desk: TheDesk, at: TheAt, units: TheUnits, fixes: bool = False
+) -> Response:
+    """The margin with its intervals, which take longer than the figures; with ``fixes``, which take longest, too."""
     design = desk.shelf.open(enclosure_id).design
-    sure, fixes = desk.assessments.sure_of(design), desk.assessments.fixes_of(design)
+    sure, found = desk.assessments.sure_of(design), desk.assessments.fixes_of(design, compute=fixes)
     context = {
-        "margin": margin(desk.assessments.of(design), units, sure, fixes),
+        "margin": margin(desk.assessments.of(design), units, sure, found),
         "checklist": checklist_view(design, desk.shelf.ticks(enclosure_id)),
         "path": f"/enclosures/{enclosure_id}",
         "query": at.query(),

@@ -1,20 +1,22 @@
 """What routes share: the desk with the shelf, the pages and the latest assessments on it."""
 
-from collections import OrderedDict
 from dataclasses import dataclass, field
 from threading import Lock
-from typing import Annotated, TypeVar
+from typing import Annotated
 
 from fastapi import Cookie, Depends, Path, Query, Request
 from starlette.datastructures import UploadFile
 
 from mitten.core.catalogue import use_own
+from mitten.core.design import Design
 from mitten.core.design.units import METRIC, US, Units
 from mitten.store import OwnLibrary, Settings, Shelf
 from mitten.web.assessments import Assessments
 from mitten.web.at import MAIN_CONDITION, At, SheetName
 from mitten.web.edits.fields import Typed
+from mitten.web.kept import Kept
 from mitten.web.pages import Pages
+from mitten.web.views.card import Card, card_of
 
 KEPT_PAGES = 200
 UNITS_COOKIE = "units"
@@ -24,16 +26,16 @@ class Editors:
     """Which page made the state that is in force, and the number of each page's latest edit."""
 
     def __init__(self) -> None:
-        self._numbers: OrderedDict[str, int] = OrderedDict()
-        self._in_force: OrderedDict[int, str] = OrderedDict()
+        self._numbers: Kept[str, int] = Kept(KEPT_PAGES)
+        self._in_force: Kept[int, str] = Kept(KEPT_PAGES)
 
     def overtaken(self, edit: str | None) -> bool:
         """Whether a later edit of the same page was taken already; ``edit`` is its page and number, if it says them."""
         page, _, number = (edit or "").partition(" ")
         if not number.isdecimal():
             return False
-        before = self._numbers.get(page, 0)
-        _remember(self._numbers, page, max(int(number), before))
+        before = self._numbers.get(page) or 0
+        self._numbers.put(page, max(int(number), before))
         return int(number) < before
 
     def is_behind(self, enclosure_id: int, seen: str | None, current: int, edit: str | None) -> bool:
@@ -47,18 +49,7 @@ class Editors:
 
     def changed(self, enclosure_id: int, edit: str | None) -> None:
         """Note that a page has put another state in force."""
-        _remember(self._in_force, enclosure_id, (edit or "").partition(" ")[0])
-
-
-Key = TypeVar("Key")
-Value = TypeVar("Value")
-
-
-def _remember(kept: OrderedDict[Key, Value], key: Key, value: Value) -> None:
-    kept[key] = value
-    kept.move_to_end(key)
-    while len(kept) > KEPT_PAGES:
-        kept.popitem(last=False)
+        self._in_force.put(enclosure_id, (edit or "").partition(" ")[0])
 
 
 @dataclass(frozen=True)
@@ -72,6 +63,7 @@ class Desk:
     """Held while a design is read, changed and stored, so that of two quick edits none undoes the other."""
 
     editors: Editors = field(default_factory=Editors)
+    cards: Kept[tuple[Design, Units], Card] = field(default_factory=lambda: Kept(KEPT_PAGES))
 
     @property
     def library(self) -> OwnLibrary:
@@ -87,6 +79,13 @@ class Desk:
         """Take the keeper's own entries into use, and forget what was computed with others."""
         use_own(self.library.entries())
         self.assessments.forget()
+        self.cards.clear()
+
+    def card_of(self, design: Design, units: Units) -> Card:
+        """The card of a design on the shelf, drawn once."""
+        return self.cards.get((design, units)) or self.cards.put(
+            (design, units), card_of(self.assessments.of(design), units)
+        )
 
 
 def desk_of(request: Request) -> Desk:

@@ -117,14 +117,17 @@ def move(
 @router.post(PAGE + "/preview/{moved:path}", responses=ANSWERS)
 def preview(
     enclosure_id: EnclosureId, moved: Named, desk: TheDesk, at: TheAt, units: TheUnits,
-    x_m: Metres = None, y_m: Metres = None, z_m: Metres = None,
+    x_m: Metres = None, y_m: Metres = None, z_m: Metres = None, full: Annotated[bool, Form()] = False,
 ) -> Response:  # fmt: skip
-    """The drawing alone, for a part on its way, from a coarse grid; nothing is stored."""
+    """The drawing alone, for a part on its way, from a coarse grid or the full one; nothing is stored."""
     before = desk.shelf.open(enclosure_id).design
     try:
         ref: PartRef = part_of(before, moved)
         design = move_part(before, ref, _place(x_m, y_m, z_m))
-        climate = desk.assessments.on_the_way.solve(design, at.condition_of(design))
+        shown = at.condition_of(design)
+        climate = (
+            desk.assessments.near(design, before, shown) if full else desk.assessments.on_the_way.solve(design, shown)
+        )
     except MittenError:
         return Response(status_code=422)
     targets = desk.assessments.of(before).targets

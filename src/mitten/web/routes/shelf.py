@@ -18,7 +18,6 @@ from mitten.web.views.shelf import (
     USUAL_RATED_A,
     USUAL_VOLTS,
     VOLTS,
-    card_of,
     heat_into_the_room,
     shelf_view,
 )
@@ -36,10 +35,8 @@ def show_shelf(request: Request, desk: TheDesk, refused: Literal["too-large"] | 
 @router.get("/enclosures/{enclosure_id}/card", response_class=HTMLResponse, responses={404: {}})
 def show_card(request: Request, enclosure_id: EnclosureId, desk: TheDesk, units: TheUnits) -> Response:
     """The drawing and the state of one enclosure, which take longer than the rest of the shelf."""
-    assessment = desk.assessments.of(desk.shelf.open(enclosure_id).design)
-    return desk.pages.answer(
-        request, "_card.html", {"card": card_of(assessment, units), "name": assessment.design.name}
-    )
+    card = desk.card_of(desk.shelf.open(enclosure_id).design, units)
+    return desk.pages.answer(request, "_card.html", {"card": card})
 
 
 @router.get("/room-heat", response_class=HTMLResponse)
@@ -125,6 +122,6 @@ def save_file(enclosure_id: EnclosureId, desk: TheDesk) -> Response:
 def _page(request: Request, desk: Desk, faults: tuple[Fault, ...], status: int = 200) -> Response:
     units = units_of(request.cookies.get(UNITS_COOKIE, ""))
     mains = desk.settings.get("volts", USUAL_VOLTS), desk.settings.get("rated_a", USUAL_RATED_A)
-    entries = [(shelved, desk.assessments.known(shelved.design)) for shelved in desk.shelf.enclosures()]
+    entries = [(shelved, desk.cards.get((shelved.design, units))) for shelved in desk.shelf.enclosures()]
     view = shelf_view(entries, desk.shelf.removed(), units, mains)
     return desk.pages.answer(request, "shelf.html", {"view": view, "faults": faults, "units": units}, status)

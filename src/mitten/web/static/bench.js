@@ -7,6 +7,7 @@ const encoded = (ref) => ref.split("/").map(encodeURIComponent).join("/");
 // One preview is in flight at a time, and only the latest waiting one follows it.
 let busy = false;
 let waiting = null;
+let swaps = 0;
 
 async function preview(url, body) {
   if (busy) {
@@ -14,10 +15,12 @@ async function preview(url, body) {
     return;
   }
   busy = true;
+  const before = swaps;
   try {
     const answer = await fetch(url, body ? { method: "POST", body: new URLSearchParams(body) } : {});
     const text = answer.ok ? await answer.text() : "";
-    if (text && drawing() && !waiting?.stale) drawing().innerHTML = text;
+    // A picture that comes after the stored state was drawn is of yesterday.
+    if (text && drawing() && swaps === before) drawing().innerHTML = text;
   } finally {
     busy = false;
     const next = waiting;
@@ -28,8 +31,10 @@ async function preview(url, body) {
 
 const previewPart = (ref, place) => preview(at(`preview/${encoded(ref)}`) + frame().dataset.query, place);
 
+// What is shown comes first, from the full grid; every other condition follows with what is stored.
 function store(ref, place) {
   waiting = null;
+  previewPart(ref, { ...place, full: "yes" });
   htmx.ajax("POST", at(`move/${encoded(ref)}`) + frame().dataset.query, {
     source: "#frame", target: "#bench", swap: "innerHTML", values: place,
   });
@@ -302,7 +307,9 @@ document.addEventListener("htmx:responseError", () =>
   say("That could not be computed, and nothing was stored. Reload the page to see what is."));
 document.addEventListener("htmx:sendError", () =>
   say("Mitten does not answer; nothing was stored. Is it still running?"));
-document.addEventListener("htmx:afterSwap", () => {
+document.addEventListener("htmx:afterSwap", (event) => {
   say("");
+  if (event.detail.target.id !== "bench") return;
+  swaps += 1;
   refocus();
 });

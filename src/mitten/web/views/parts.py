@@ -82,7 +82,7 @@ def _note(design: Design, ref: PartRef, climate: Climate, units: Units) -> str:
     if ref.collection == "controls":
         return _control_note(part, climate)
     if ref.collection == "sites":
-        return f"{units.degrees(climate.sites[ref.name].surface_c, 0)}°"
+        return f"{units.degrees(climate.site_surfaces_c[ref.name], 0)}°"
     if ref.collection == "vents":
         return str(part.face)
     return f"{part.watts:g} W"

@@ -3,35 +3,21 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from markupsafe import Markup
-
 from mitten.core.catalogue import load_catalogue
 from mitten.core.design.units import LENGTH, Units
 from mitten.core.judge import Assessment
 from mitten.core.plan import OutletLoad, outlet_loads, running_w
-from mitten.draw import thumbnail
 from mitten.store import Shelved
 from mitten.web.edits.fields import Option
 from mitten.web.edits.sheet_specs import GROUP_WORDS
-from mitten.web.views.verdict import tone, watts
+from mitten.web.views.card import Card
+from mitten.web.views.verdict import watts
 
-THUMBNAIL_CONDITION = "winter-day"
 OUTLETS = tuple(f"Outlet {number}" for number in range(1, 9))
 USUAL_VOLTS, USUAL_RATED_A = "230", "13"
 VOLTS = ("230", "120", "100")
 RATED_A = ("10", "13", "15", "16", "20")
-WORDS = {"stop": "■ dangerous", "misses": "◆ misses", "near": "▲ near", "meets": "● meets"}
 HEATED_CONDITIONS = ("winter-day", "winter-night", "summer-day", "summer-night")
-
-
-@dataclass(frozen=True)
-class Card:
-    """What is worked out of an enclosure: its drawing and its state."""
-
-    drawing: Markup
-    state: str
-    tone: str
-    word: str
 
 
 @dataclass(frozen=True)
@@ -64,13 +50,13 @@ class ShelfView:
 
 
 def shelf_view(
-    shelved: Sequence[tuple[Shelved, Assessment | None]], removed: Sequence[Shelved], units: Units,
+    shelved: Sequence[tuple[Shelved, Card | None]], removed: Sequence[Shelved], units: Units,
     mains: tuple[str, str],
 ) -> ShelfView:  # fmt: skip
     """The page of a shelf; ``mains`` are volts and what a circuit is rated for in amperes."""
     loads = [(item.outlet, max(watts(item.design, "day"), watts(item.design, "night"))) for item, _ in shelved]
     return ShelfView(
-        entries=[_entry(item, assessment, units) for item, assessment in shelved],
+        entries=[_entry(item, card, units) for item, card in shelved],
         removed=removed,
         species=_species(),
         day_w=sum(watts(item.design, "day") for item, _ in shelved),
@@ -88,7 +74,7 @@ def _species() -> list[tuple[str, list[Option]]]:
     return list(groups.items())
 
 
-def _entry(item: Shelved, assessment: Assessment | None, units: Units) -> ShelfEntry:
+def _entry(item: Shelved, card: Card | None, units: Units) -> ShelfEntry:
     design, box = item.design, item.design.enclosure
     size = " × ".join(units.show(LENGTH, side) for side in (box.length_m, box.depth_m, box.height_m))
     return ShelfEntry(
@@ -97,15 +83,8 @@ def _entry(item: Shelved, assessment: Assessment | None, units: Units) -> ShelfE
         animal=f"{load_catalogue().species[design.animal.species].label}, {design.animal.stage}",
         size=f"{size} {units.unit_of(LENGTH)}",
         outlet=item.outlet,
-        card=None if assessment is None else card_of(assessment, units),
+        card=card,
     )
-
-
-def card_of(assessment: Assessment, units: Units) -> Card:
-    """What is worked out of an enclosure."""
-    climate = assessment.climate(THUMBNAIL_CONDITION)
-    word = WORDS[tone(assessment)]
-    return Card(thumbnail(climate, units), units.say(assessment.headline), tone(assessment), word)
 
 
 def heat_into_the_room(assessments: Sequence[Assessment]) -> list[tuple[str, float]]:

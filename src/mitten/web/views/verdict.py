@@ -60,6 +60,8 @@ class Margin:
     findings: Sequence[Finding]
     power: Sequence[tuple[str, str]]
     is_sure: bool
+    wants_fixes: bool
+    """Whether what would mend a missed target has still to be worked out."""
 
     @property
     def sure_words(self) -> str:
@@ -91,6 +93,7 @@ def margin(assessment: Assessment, units: Units, sure: Sure | None = None, fixes
         findings=assessment.findings,
         power=power_rows(assessment),
         is_sure=sure is not None,
+        wants_fixes=sure is not None and missed > 0 and fixes is None,
     )
 
 

@@ -123,7 +123,7 @@ def _probe_where_it_must_not_be(case: Case) -> Iterator[Finding]:
         for site in case.design.sites:
             if not _on_site(control, site, ground_m):
                 continue
-            surface_c, _ = case.worst(lambda climate, name=site.name: climate.sites[name].surface_c)  # type: ignore[misc]
+            surface_c, _ = case.worst(lambda climate, name=site.name: climate.site_surfaces_c[name])  # type: ignore[misc]
             if site.role == "basking":
                 yield Finding(
                     "probe-on-the-basking-place",

@@ -174,7 +174,7 @@ def _coloured(case: Case) -> Iterator[Finding]:
 
 
 def _site_c(climate: Climate, name: str) -> float:
-    return climate.sites[name].surface_c
+    return climate.site_surfaces_c[name]
 
 
 def _hot_rock(case: Case) -> Iterator[Finding]:

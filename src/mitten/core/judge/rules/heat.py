@@ -182,7 +182,7 @@ def _perch_too_near(case: Case) -> Iterator[Finding]:
             gap_m = heater.z_m - site.top_m(ground_m)
             over = abs(heater.x_m - site.x_m) <= site.length_m / 2 and abs(heater.y_m - site.y_m) <= site.depth_m / 2
             if over and 0 < gap_m < TOO_NEAR_M:
-                surface_c, condition = case.worst(lambda climate, name=site.name: climate.sites[name].surface_c)  # type: ignore[misc]
+                surface_c, condition = case.worst(lambda climate, name=site.name: climate.site_surfaces_c[name])  # type: ignore[misc]
                 yield Finding(
                     "perch-too-near",
                     "stop" if surface_c > case.targets.danger_contact_c else "warn",
@@ -217,7 +217,7 @@ def _in_the_beam(case: Case) -> Iterator[Finding]:
     """Water and plants under a lamp."""
     climate = case.named("summer-day")
     for site in case.design.sites:
-        falls = climate.sites[site.name].irradiance_w_m2
+        falls = climate.site(site.name).irradiance_w_m2
         if falls <= BEAM_W_M2 or site.role not in ("water", "plant"):
             continue
         if site.role == "water":
