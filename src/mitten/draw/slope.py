@@ -103,7 +103,7 @@ def _stripe_labels(
     """Names of the stripes, each in the free place of its stripe that is farthest from both curves."""
     units, bottom = said
     for name, (low, high), (start, stop), _ in bands:
-        words = f"{name} {units.show(TEMPERATURE, low)}–{units.show(TEMPERATURE, high)}"
+        words = f"{name} {_end(units, low)}–{_end(units, high)}"
         wide = LABEL_WIDTH_PER_LETTER * len(words)
         places = [
             (x, place)
@@ -113,6 +113,11 @@ def _stripe_labels(
         ]
         best = max(places, key=lambda at, wide=wide: _clear_of(curves, (at[0], at[0] + wide), at[1] - 4))  # type: ignore[misc]
         yield text(*best, words, "stripe-label")
+
+
+def _end(units: Units, celsius: float) -> str:
+    """An end of a band, without decimals that a conversion would bring."""
+    return units.show(TEMPERATURE, celsius) if units.system == "metric" else units.degrees(celsius, 0)
 
 
 def _clear_of(curves: Sequence[Curve], reach: tuple[float, float], y: float) -> float:

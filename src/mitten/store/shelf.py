@@ -158,6 +158,20 @@ class Shelf:
                 raise UnknownEnclosureError(f"This enclosure has no revision {number}.")
             return self._move(row, revision.id)
 
+    def design_at(self, enclosure_id: int, number: int) -> Design:
+        """The design of any revision.
+
+        Raises:
+            UnknownEnclosureError: the enclosure has no revision of that number.
+        """
+        with self.connection.reading() as tables:
+            revision = tables.revision.get_or_none(
+                tables.revision.enclosure == enclosure_id, tables.revision.number == number
+            )
+            if revision is None:
+                raise UnknownEnclosureError(f"This enclosure has no revision {number}.")
+            return _read(revision.design)
+
     def history(self, enclosure_id: int) -> list[Revision]:
         """Every revision, the newest first."""
         with self.connection.reading():

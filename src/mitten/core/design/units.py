@@ -107,8 +107,12 @@ class Units:
         return f"{self.show(quantity, stored)}{'' if unit in ('', '%', '°') else ' '}{unit}"
 
     def degrees(self, celsius: float, decimals: int = 1) -> str:
-        """A temperature with a fixed number of decimals, without its unit; never a negative nothing."""
-        return f"{round(self.convert(TEMPERATURE, celsius), decimals) + 0.0:.{decimals}f}"
+        """A temperature with a fixed number of decimals, without its unit; never a negative nothing.
+
+        With decimals it is made from what is shown in °C, so that sentences and figures say the same.
+        """
+        shown = self.convert(TEMPERATURE, round(celsius, decimals) if decimals else celsius)
+        return f"{round(shown, decimals) + 0.0:.{decimals}f}"
 
     def read(self, quantity: Quantity, typed: str) -> float:
         """What was typed, as the number that is stored; without a unit it is in the one that is shown.

@@ -47,6 +47,8 @@ def _put(data: Data, ref: PartRef, part: Data, to: Place) -> None:
     ground_m = ground_of(data)
     place = part["probe"] if ref.collection == "controls" else part
     for axis, wanted in to.items():
+        if ref.collection == "vents" and axis != "z_m":
+            continue  # A vent goes up and down its wall alone.
         base_m = ground_m if axis == "z_m" and ref.collection != "vents" else 0.0
         place[axis] = _snapped(wanted, base_m)
     keep_part_inside(data, ref.collection, part)

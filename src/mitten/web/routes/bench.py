@@ -13,7 +13,8 @@ from mitten.store import Shelved
 from mitten.web.at import At
 from mitten.web.edits import EditError, PartRef, find_part, summary_of
 from mitten.web.edits.fields import Typed
-from mitten.web.routes.common import Desk, EnclosureId, TheAt, TheDesk, TheUnits, units_of
+from mitten.web.edits.kept import really_typed
+from mitten.web.routes.common import UNITS_COOKIE, Desk, EnclosureId, TheAt, TheDesk, TheUnits, units_of
 from mitten.web.views.bench import BenchView, bench_view
 from mitten.web.views.checklist import checklist_view
 from mitten.web.views.facts import setpoint_sentence
@@ -115,8 +116,9 @@ def change(request: Request, desk: Desk, enclosure_id: int, at: At, edit: Edit, 
         shelved = desk.shelf.open(enclosure_id)
         if desk.editors.overtaken(made_by):
             return bench(request, desk, shelved, at)
-        if desk.editors.is_behind(enclosure_id, request.headers.get("mitten-revision"), shelved.revision, made_by):
-            return bench(request, desk, shelved, at, _behind(desk, shelved, at, typed or {}), BEHIND)
+        seen = request.headers.get("mitten-revision")
+        if desk.editors.is_behind(enclosure_id, seen, shelved.revision, made_by):
+            return bench(request, desk, shelved, at, _behind(request, desk, shelved, at, typed or {}), BEHIND)
         try:
             design, part = edit(shelved.design)
             at = At(at.sheet, at.condition, part or at.part)
@@ -133,22 +135,24 @@ def change(request: Request, desk: Desk, enclosure_id: int, at: At, edit: Edit, 
     return bench(request, desk, shelved, at)
 
 
-def _behind(desk: Desk, shelved: Shelved, at: At, typed: Typed) -> EditError:
-    """What to say to the later one of two pages that edit the same enclosure."""
+def _behind(request: Request, desk: Desk, shelved: Shelved, at: At, typed: Typed) -> EditError:
+    """What to say to the later one of two pages that edit the same enclosure; what it changed stays in its fields."""
     latest = next(revision for revision in desk.shelf.history(shelved.id) if revision.current)
     sentence = (
         f"This enclosure was changed elsewhere in the meantime ({latest.summary}), so your change was not stored. "
         "This is how it stands now; what you typed is still in its field: make the change again if you still want it."
     )
     form = typed.get("form") or at.part
-    return EditError(form, {"": sentence}, typed)
+    seen = desk.shelf.design_at(shelved.id, int(request.headers["mitten-revision"]))
+    units = units_of(request.cookies.get(UNITS_COOKIE, ""))
+    return EditError(form, {"": sentence}, really_typed(seen, form, typed, units))
 
 
 def bench(
     request: Request, desk: Desk, shelved: Shelved, at: At, error: EditError | None = None, status: int = 422
 ) -> Response:
     """The bench as it stands, with an edit that was refused."""
-    units = units_of(request.cookies.get("units", ""))
+    units = units_of(request.cookies.get(UNITS_COOKIE, ""))
     view = _view(desk, shelved, at, units, error)
     template = "bench.html" if request.headers.get("hx-request") else "bench_page.html"
     context = {"view": view, "units": units}

@@ -51,8 +51,11 @@ def drop(enclosure_id: EnclosureId, name: Name, desk: TheDesk) -> Response:
 
 
 @router.post(PAGE + "/adopt", responses={303: {}, 404: {}, 422: {}})
-def adopt(enclosure_id: EnclosureId, number: Annotated[int, Form(ge=1, le=2**53)], desk: TheDesk) -> Response:
-    """Put a variant in force."""
-    desk.shelf.go_to(enclosure_id, number)
-    desk.editors.changed(enclosure_id, None)
+def adopt(enclosure_id: EnclosureId, name: Name, desk: TheDesk) -> Response:
+    """Put a variant in force, as one more step that can be undone."""
+    with desk.editing:
+        variant = next((one for one in desk.shelf.variants(enclosure_id) if one.name == name), None)
+        if variant is not None:
+            desk.shelf.save(enclosure_id, variant.design, f"Adopted the variant '{name}'")
+            desk.editors.changed(enclosure_id, None)
     return RedirectResponse(f"/enclosures/{enclosure_id}", status_code=303)

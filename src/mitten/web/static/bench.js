@@ -65,6 +65,8 @@ document.addEventListener("pointerdown", (event) => {
   const part = event.target.closest?.("#drawing [data-part]");
   if (!part || event.button > 0) return;
   event.preventDefault();
+  // The part itself is replaced by every preview: what stays is told to hold on to the pointer.
+  if (event.isTrusted) drawing().setPointerCapture(event.pointerId);
   part.focus();
   const view = part.closest("[data-view]");
   const sheet = part.ownerSVGElement;
@@ -105,6 +107,11 @@ function showNumber(slider) {
   const shown = slider.value * slider.dataset.shownPerCm;
   document.getElementById(slider.dataset.for).value = String(Math.round(shown * 10) / 10);
 }
+
+// A finger on a part drags it and does not scroll the page.
+document.addEventListener("touchstart", (event) => {
+  if (event.target.closest?.("#drawing [data-part]")) event.preventDefault();
+}, { passive: false });
 
 function letGo() {
   if (!drag) return;

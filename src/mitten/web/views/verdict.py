@@ -125,8 +125,9 @@ def _row(verdict: TargetVerdict, units: Units, interval: Interval | None, fixes:
 
 def figure(verdict: TargetVerdict, units: Units, value: float) -> str:
     """A figure of a target as the keeper reads it, without its unit."""
-    shown = units.convert(TEMPERATURE, value) if verdict.unit == "°C" else value
-    return f"{shown + 0.0:{DECIMALS[verdict.unit]}}"
+    if verdict.unit == "°C":
+        return units.degrees(value)
+    return f"{value + 0.0:{DECIMALS[verdict.unit]}}"
 
 
 def shown_unit(verdict: TargetVerdict, units: Units) -> str:
