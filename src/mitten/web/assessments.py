@@ -11,7 +11,7 @@ from mitten.core.judge import Assessment, Condition, assess, solve_condition
 from mitten.core.physics.climate import Climate
 from mitten.core.physics.prepared import forget_prepared
 from mitten.core.physics.uncertainty import intervals
-from mitten.core.plan import fixes_for
+from mitten.core.plan import OvertakenError, fixes_for
 from mitten.web.kept import Kept
 from mitten.web.views.verdict import Fixes, Sure
 
@@ -74,14 +74,17 @@ class Assessments:
 
         return self._remembered(self._sure, design, work if compute else None)
 
-    def fixes_of(self, design: Design, compute: bool = True) -> Fixes | None:
-        """What would mend each missed target; None if not known yet and not to be computed."""
+    def fixes_of(self, design: Design, compute: bool = True, wanted: Callable[[], bool] = lambda: True) -> Fixes | None:
+        """What would mend each missed target; None if not known yet and not to be computed, or not wanted any more."""
 
         def work() -> Fixes:
             assessment = self.of(design)
-            return {verdict.key: fixes_for(assessment, verdict) for verdict in assessment.missed}
+            return {verdict.key: fixes_for(assessment, verdict, wanted=wanted) for verdict in assessment.missed}
 
-        return self._remembered(self._fixes, design, work if compute else None)
+        try:
+            return self._remembered(self._fixes, design, work if compute else None)
+        except OvertakenError:
+            return None
 
     @contextmanager
     def _one_at_a_time(self, design: Design) -> Iterator[None]:

@@ -3,7 +3,7 @@
 from mitten.core.plan.alternatives import over_materials
 from mitten.core.plan.changes import Change, ChangeKind, changed
 from mitten.core.plan.cost import DailyUse, daily_use, running_w
-from mitten.core.plan.fixes import Fix, fixes_for
+from mitten.core.plan.fixes import Fix, OvertakenError, fixes_for
 from mitten.core.plan.mains import OutletLoad, outlet_loads
 
 __all__ = [
@@ -12,6 +12,7 @@ __all__ = [
     "DailyUse",
     "Fix",
     "OutletLoad",
+    "OvertakenError",
     "changed",
     "daily_use",
     "fixes_for",

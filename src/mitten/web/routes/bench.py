@@ -41,8 +41,13 @@ def show_margin(
     request: Request, enclosure_id: EnclosureId, desk: TheDesk, at: TheAt, units: TheUnits, fixes: bool = False
 ) -> Response:
     """The margin with its intervals, which take longer than the figures; with ``fixes``, which take longest, too."""
-    design = desk.shelf.open(enclosure_id).design
-    sure, found = desk.assessments.sure_of(design), desk.assessments.fixes_of(design, compute=fixes)
+    shelved = desk.shelf.open(enclosure_id)
+    design = shelved.design
+
+    def still_wanted() -> bool:
+        return desk.shelf.open(enclosure_id).revision == shelved.revision
+
+    sure, found = desk.assessments.sure_of(design), desk.assessments.fixes_of(design, fixes, still_wanted)
     context = {
         "margin": margin(desk.assessments.of(design), units, sure, found),
         "checklist": checklist_view(design, desk.shelf.ticks(enclosure_id)),

@@ -58,11 +58,21 @@ const upAxis = (view) => (view === "plan" ? "y" : "z");
 const placeOf = (part) => ({ x: Number(part.dataset.x), y: Number(part.dataset.y), z: Number(part.dataset.z) });
 const named = (place, axes) => Object.fromEntries(axes.map((axis) => [`${axis}_m`, place[axis].toFixed(4)]));
 
+// What the pointer takes hold of: the chosen part, where it lies under others, else the uppermost.
+function grasped(event) {
+  const part = event.target.closest?.("#drawing [data-part]");
+  const chosen = part?.closest("[data-view]").querySelector(".chosen");
+  const box = chosen?.querySelector(".grasp").getBoundingClientRect();
+  const within = box && event.clientX >= box.left && event.clientX <= box.right
+    && event.clientY >= box.top && event.clientY <= box.bottom;
+  return within ? chosen : part;
+}
+
 // Dragging.
 let drag = null;
 
 document.addEventListener("pointerdown", (event) => {
-  const part = event.target.closest?.("#drawing [data-part]");
+  const part = grasped(event);
   if (!part || event.button > 0) return;
   event.preventDefault();
   // The part itself is replaced by every preview: what stays is told to hold on to the pointer.
