@@ -15,6 +15,7 @@ Span = tuple[float, float]
 SNAP_M = 0.01
 CLEAR_OF_A_SITE_M = 0.03
 UNDER_THE_TOP_M = 0.021
+ROOM_FOR_A_LAMP_M = 0.1
 
 
 def move_part(design: Design, ref: PartRef, to: Place) -> Design:
@@ -46,12 +47,13 @@ def _carrier(design: Design, ref: PartRef) -> PartRef:
 def _put(data: Data, ref: PartRef, part: Data, to: Place) -> None:
     ground_m = ground_of(data)
     place = part["probe"] if ref.collection == "controls" else part
+    hung_m = None if ref.collection in ("controls", "sites", "vents") else part["z_m"]
     for axis, wanted in to.items():
         if ref.collection == "vents" and axis != "z_m":
             continue  # A vent goes up and down its wall alone.
         base_m = ground_m if axis == "z_m" and ref.collection != "vents" else 0.0
         place[axis] = _snapped(wanted, base_m)
-    keep_part_inside(data, ref.collection, part)
+    keep_part_inside(data, ref.collection, part, hung_m)
 
 
 def _snapped(value_m: float, base_m: float) -> float:
@@ -68,6 +70,8 @@ def ground_of(data: Data) -> float:
 def keep_all_inside(data: Data) -> list[str]:
     """Move and shorten every part so that it lies inside the box; the names of those that changed."""
     moved = []
+    for site in data.get("sites", []):
+        _leave_room_above(data, site)
     for collection in ("sites", "heaters", "uvb", "lights", "controls"):
         for part in data.get(collection, []):
             before = repr(part)
@@ -79,8 +83,18 @@ def keep_all_inside(data: Data) -> list[str]:
     return moved
 
 
-def keep_part_inside(data: Data, collection: str, part: Data) -> None:
-    """Bring one part to the nearest place inside the box."""
+def _leave_room_above(data: Data, site: Data) -> None:
+    """A raised site that a lower box would press against its top comes down, to the ground if need be."""
+    if site.get("z_m") is None:
+        return
+    thick_m = site.get("thickness_mm", 20.0) / 1000
+    highest_m = data["enclosure"]["height_m"] - UNDER_THE_TOP_M - thick_m
+    if site["z_m"] > highest_m:
+        site["z_m"] = max(highest_m - ROOM_FOR_A_LAMP_M, ground_of(data))
+
+
+def keep_part_inside(data: Data, collection: str, part: Data, hung_m: float | None = None) -> None:
+    """Bring one part to the nearest place inside the box; ``hung_m`` is where something that hangs was before."""
     if collection == "vents":
         if part.get("z_m") is not None:
             part["z_m"] = _within(part["z_m"], (0.0, data["enclosure"]["height_m"]))
@@ -93,7 +107,7 @@ def keep_part_inside(data: Data, collection: str, part: Data) -> None:
     if collection == "sites":
         _keep_site_height(data, part)
     elif collection != "heaters" or load_catalogue().sources[part["kind"]].family == "lamp":
-        part["z_m"] = _within(part["z_m"], _hanging_span(data, part))
+        part["z_m"] = _within(part["z_m"], _hanging_span(data, part, part["z_m"] if hung_m is None else hung_m))
 
 
 def _keep_across(box: Data, part: Data) -> None:
@@ -125,8 +139,8 @@ def _keep_site_height(data: Data, site: Data) -> None:
         site["z_m"] = round(z_m, 4)
 
 
-def _hanging_span(data: Data, part: Data) -> Span:
-    """Lowest and highest z of something that hangs: clear of the ground and of the site under it."""
+def _hanging_span(data: Data, part: Data, was_m: float) -> Span:
+    """Lowest and highest z of something that hangs: clear of the ground and of the site that it was above."""
     top_m = data["enclosure"]["height_m"]
     if part.get("above_mesh"):
         return top_m + SNAP_M, top_m + LAMP_ABOVE_LID_LIMIT_M
@@ -137,7 +151,7 @@ def _hanging_span(data: Data, part: Data) -> Span:
             abs(part[axis] - site[axis]) <= site[size] / 2 for axis, size in (("x_m", "length_m"), ("y_m", "depth_m"))
         )
         under_m = ground_m if site.get("z_m") is None else site["z_m"]
-        if over and part["z_m"] >= under_m:
+        if over and was_m >= under_m:
             lowest_m = max(lowest_m, under_m + site.get("thickness_mm", 20.0) / 1000 + CLEAR_OF_A_SITE_M)
     return lowest_m, max(top_m, lowest_m)
 

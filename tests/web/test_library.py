@@ -1,0 +1,146 @@
+"""The library, the rule book, variants, the checklist and what hangs on the mains."""
+
+from collections.abc import Iterator
+
+import pytest
+from starlette.testclient import TestClient
+
+from mitten.core.catalogue import TABLES, forget_own, load_catalogue, shipped_catalogue
+from mitten.core.judge.rulebook import RULE_NAMES
+from mitten.store import Shelf
+
+
+@pytest.fixture(autouse=True)
+def _shipped_again() -> Iterator[None]:
+    yield
+    forget_own()
+
+
+def test_there_are_45_species_of_every_group_with_stages_and_ranges() -> None:
+    species = load_catalogue().species
+    assert len(species) >= 45
+    assert {one.group for one in species.values()} == {"lizard", "gecko", "snake", "tortoise", "turtle"}
+    for one in species.values():
+        assert one.length_m.hatchling < one.length_m.juvenile < one.length_m.adult
+        assert one.mass_g.hatchling < one.mass_g.juvenile < one.mass_g.adult
+        for stage in ("hatchling", "juvenile", "adult"):
+            targets = one.targets_at(stage)
+            assert targets.cool_air_c[0] < targets.warm_air_c[1] <= targets.basking_surface_c[1]
+            assert targets.basking_surface_c[1] <= targets.danger_contact_c
+            assert targets.cool_air_c[1] < targets.danger_air_c
+            assert targets.basking_operative_c[1] < targets.danger_body_c
+        assert one.origin == "starting point to verify"
+        assert one.targets_at("hatchling") != one.targets_at("adult")
+
+
+@pytest.mark.parametrize("table", sorted(TABLES))
+def test_every_entry_is_shown_with_its_origin_and_can_be_copied(client: TestClient, table: str) -> None:
+    key = next(iter(getattr(shipped_catalogue(), table)))
+    assert "starting point to verify" in client.get(f"/library/{table}/{key}").text
+    form = client.get(f"/library/{table}/{key}/edit?copy=true").text
+    assert "Your source" in form
+    answer = client.post(f"/library/{table}/{key}?copy=true", data={"label": "Mine"}, follow_redirects=False)
+    assert answer.headers["location"] == f"/library/{table}/mine"
+    assert getattr(load_catalogue(), table)["mine"].label == "Mine"
+    assert "your own" in client.get(f"/library?table={table}").text
+
+
+def test_search_finds_by_name_group_and_habit(client: TestClient) -> None:
+    assert "Kenyan sand boa" in client.get("/library?search=sand+boa").text
+    found = client.get("/library?search=gecko+night", headers={"hx-request": "true"}).text
+    assert "Gargoyle gecko" in found
+    assert "Rosy boa" not in found
+    assert "Nothing here is called so" in client.get("/library?search=dragonfly").text
+
+
+def test_two_entries_stand_side_by_side(client: TestClient) -> None:
+    page = client.get("/library/species?one=rosy-boa&other=kenyan-sand-boa").text
+    assert "Rosy boa and Kenyan sand boa" in page
+    assert page.count("(differs)") > 5
+    assert client.get("/library/species?one=rosy-boa&other=unicorn").status_code == 404
+
+
+def test_own_figures_judge_from_then_on_and_a_used_entry_stays(client: TestClient, shelf: Shelf) -> None:
+    client.get("/enclosures/1")
+    fields = {"targets.basking_surface_c": "50; 55", "note:targets.basking_surface_c": "my vet"}
+    client.post("/library/species/collared-lizard", data=fields)
+    page = client.get("/enclosures/1?sheet=animal").text
+    assert "50–55" in page
+    assert "Basking surface is" in page
+    assert "my vet" in client.get("/library/species/collared-lizard").text
+    client.post("/library/species/collared-lizard/remove")
+    assert "Every target that is judged is met" in client.get("/enclosures/1").text
+    client.post("/library/species/collared-lizard?copy=true", data={"label": "Mine"})
+    client.post("/enclosures/1/sheet/animal", data={"animal.species": "mine"})
+    refused = client.post("/library/species/mine/remove", follow_redirects=True)
+    assert "Quarry ledge' uses this entry" in refused.text
+    assert "mine" in load_catalogue().species
+
+
+@pytest.mark.parametrize(
+    ("field", "typed", "words"),
+    [
+        ("targets.night_c", "30; 20", "the low end 30 is above the high end 20."),
+        ("targets.night_c", "warm", "is not a number."),
+        ("length_m.adult", "-4", "greater than 0"),
+        ("label", "", "Field required."),
+    ],
+)
+def test_a_figure_that_makes_no_sense_is_refused_beside_itself(
+    client: TestClient, field: str, typed: str, words: str
+) -> None:
+    answer = client.post("/library/species/rosy-boa", data={field: typed})
+    assert answer.status_code == 422
+    assert words in answer.text
+    assert load_catalogue().species == shipped_catalogue().species
+
+
+def test_the_rule_book_lists_every_rule(client: TestClient) -> None:
+    page = client.get("/rules").text
+    assert all(name in page for name in RULE_NAMES)
+    assert "Shift" in client.get("/help").text
+
+
+def test_variants_are_named_compared_adopted_and_dropped(client: TestClient, shelf: Shelf) -> None:
+    client.post("/enclosures/1/variants", data={"name": "First"})
+    client.post("/enclosures/1/part/heaters:Main%20lamp", data={"watts": "75"})
+    page = client.get("/enclosures/1/variants").text
+    assert page.count('class="heat-sheet"') == 2
+    assert "Main lamp: power 75 W to 50 W" in page
+    client.post("/enclosures/1/variants/adopt", data={"name": "First"})
+    assert shelf.open(1).design.heaters[0].watts == 50.0
+    assert shelf.open(1).can_undo
+    client.post("/enclosures/1/variants/drop", data={"name": "First"})
+    assert shelf.variants(1) == []
+    assert client.get("/enclosures/1/variants?materials=true").text.count('class="heat-sheet"') == 4
+
+
+def test_an_enclosure_is_taken_off_and_put_back(client: TestClient, shelf: Shelf) -> None:
+    client.post("/enclosures/2/remove")
+    assert [one.design.name for one in shelf.removed()] == ["Glass canyon"]
+    assert "Put it back" in client.get("/").text
+    client.post("/enclosures/2/put-back")
+    assert len(shelf.enclosures()) == 6
+
+
+def test_outlets_and_mains_are_remembered(client: TestClient, shelf: Shelf) -> None:
+    client.post("/enclosures/1/outlet", data={"outlet": "Outlet 2"})
+    client.post("/mains", data={"volts": "120", "rated_a": "15"})
+    page = client.get("/").text
+    assert shelf.open(1).outlet == "Outlet 2"
+    assert "under 12.0 A" in page
+    assert "on a winter day" in client.get("/room-heat").text
+
+
+def test_a_page_that_is_behind_is_told_and_keeps_only_what_it_changed(client: TestClient, shelf: Shelf) -> None:
+    lamp = "/enclosures/1/part/heaters:Main%20lamp"
+    client.post(lamp, data={"watts": "60"}, headers={"mitten-edit": "a 1", "mitten-revision": "1"})
+    late = client.post(lamp, data={"watts": "50", "z_m": "40"}, headers={"mitten-edit": "b 1", "mitten-revision": "1"})
+    assert late.status_code == 409
+    assert "changed elsewhere in the meantime (Main lamp: power 50 W to 60 W)" in late.text
+    assert 'name="z_m" value="40"' in late.text
+    assert shelf.open(1).design.heaters[0].z_m == 0.5
+    again = client.post(lamp, data={"z_m": "40"}, headers={"mitten-edit": "b 2", "mitten-revision": "2"})
+    assert again.status_code == 200
+    own = client.post(lamp, data={"z_m": "41"}, headers={"mitten-edit": "b 3", "mitten-revision": "2"})
+    assert own.status_code == 200

@@ -1,0 +1,78 @@
+"""Moving parts: whole centimetres, inside the box, with what carries them."""
+
+import pytest
+
+from mitten.core.design import Design
+from mitten.demo import demo_designs
+from mitten.web.edits import EditError, PartRef, align_part, copy_part, move_part, remove_part
+
+QUARRY, CANYON, _, TUB, TABLE, COAST = demo_designs()
+
+
+def test_a_lamp_snaps_to_whole_centimetres_above_the_ground_and_stays_inside() -> None:
+    ref = PartRef("heaters", "Main lamp")
+    lamp = move_part(QUARRY, ref, {"x_m": 0.6349, "z_m": 0.4071}).heater("Main lamp")
+    assert (lamp.x_m, lamp.z_m) == (0.63, 0.41)
+    lamp = move_part(QUARRY, ref, {"x_m": 7.0, "y_m": -3.0, "z_m": 9.0}).heater("Main lamp")
+    assert (lamp.x_m, lamp.y_m, lamp.z_m) == (1.2, 0.0, 0.6)
+
+
+def test_a_lamp_comes_to_rest_above_the_site_under_it_and_above_the_lid() -> None:
+    down = move_part(QUARRY, PartRef("heaters", "Main lamp"), {"z_m": 0.0}).heater("Main lamp")
+    assert down.z_m == pytest.approx(QUARRY.sites[0].top_m(0.06) + 0.03)
+    dome = move_part(CANYON, PartRef("heaters", "Dome lamp"), {"z_m": 0.0}).heater("Dome lamp")
+    assert dome.above_mesh
+    assert dome.z_m == pytest.approx(0.46)
+
+
+def test_a_site_is_laid_on_the_ground_or_lifted_and_stays_under_the_top() -> None:
+    ref = PartRef("sites", "Ledge")
+    assert move_part(QUARRY, ref, {"z_m": 0.0}).site("Ledge").z_m is None
+    high = move_part(QUARRY, ref, {"x_m": 1.2, "z_m": 3.0}).site("Ledge")
+    assert high.x_m == pytest.approx(1.2 - 0.15)
+    assert high.top_m(0.06) < 0.6
+
+
+def test_probes_tubes_panels_and_vents_are_moved_too() -> None:
+    probe = move_part(COAST, PartRef("controls", "Pulse"), {"x_m": 0.5, "z_m": 0.0}).controls[0].probe
+    assert probe is not None
+    assert probe.x_m == 0.5
+    assert probe.z_m >= COAST.substrate.depth_m
+    tube = move_part(QUARRY, PartRef("uvb", "UV tube"), {"x_m": 9.0}).uvb[0]
+    assert tube.x_m == pytest.approx(1.2 - 0.225)
+    panel = move_part(COAST, PartRef("heaters", "Panel"), {"x_m": 0.0}).heater("Panel")
+    assert panel.x_m == pytest.approx((panel.length_m or 0.0) / 2)
+    vent = move_part(QUARRY, PartRef("vents", "Vent 1"), {"x_m": 0.5, "z_m": 0.314}).enclosure.vents[0]
+    assert vent.z_m == 0.31
+
+
+def test_a_mat_under_a_slab_takes_its_slab_along() -> None:
+    mat = TUB.heaters[0].model_copy(update={"place": "hide-roof", "site": "Warm hide"})
+    design = TUB.model_copy(update={"heaters": (mat,)})
+    moved = move_part(design, PartRef("heaters", "Mat"), {"x_m": 0.5})
+    assert moved.site("Warm hide").x_m == 0.5
+    assert moved.heaters[0].x_m == mat.x_m
+
+
+def test_copies_stand_beside_and_aligned_ones_over_the_basking_site() -> None:
+    copied, ref = copy_part(QUARRY, PartRef("heaters", "Main lamp"))
+    assert ref == PartRef("heaters", "Main lamp 2")
+    assert copied.heater("Main lamp 2").x_m == pytest.approx(0.99)
+    moved = move_part(copied, ref, {"x_m": 0.3, "y_m": 0.1})
+    aligned = align_part(moved, ref).heater("Main lamp 2")
+    assert (aligned.x_m, aligned.y_m) == (0.94, 0.3)
+    twice, vent = copy_part(QUARRY, PartRef("vents", "Vent 1"))
+    assert len(twice.enclosure.vents) == 3
+    assert len(remove_part(twice, vent).enclosure.vents) == 2
+
+
+def test_what_cannot_be_done_is_said() -> None:
+    with pytest.raises(EditError, match="no 'Gone' any more"):
+        move_part(QUARRY, PartRef("heaters", "Gone"), {"x_m": 0.5})
+    with pytest.raises(EditError, match="no 'Gone' any more"):
+        remove_part(QUARRY, PartRef("sites", "Gone"))
+    with pytest.raises(EditError, match="A control is made where"):
+        copy_part(COAST, PartRef("controls", "Pulse"))
+    bare: Design = QUARRY.model_copy(update={"sites": ()})
+    with pytest.raises(EditError, match="no site to align"):
+        align_part(bare, PartRef("heaters", "Main lamp"))
