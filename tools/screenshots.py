@@ -6,22 +6,29 @@ from tempfile import TemporaryDirectory
 from playwright.sync_api import Page, sync_playwright
 from tests.serving import CHROMIUM_ARGUMENTS, chromium_path, demo_server
 
+from mitten.store import Shelf
+
 FOLDER = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
 VIEWS = {
     "shelf": "/",
+    "animal": "/enclosures/1?sheet=animal",
+    "box": "/enclosures/1?sheet=box",
     "heat": "/enclosures/1",
     "heat-winter-night": "/enclosures/2?condition=winter-night",
     "heat-dangerous": "/enclosures/3?condition=summer-day",
-    "heat-mat": "/enclosures/4?part=Mat",
+    "heat-mat": "/enclosures/4?part=heaters:Mat",
     "heat-mercury": "/enclosures/5",
-    "heat-control": "/enclosures/6?part=Pulse",
+    "heat-control": "/enclosures/6?part=controls:Pulse",
+    "library": "/library",
+    "library-entry": "/library/species/rosy-boa",
+    "rules": "/rules",
 }
 
 
 def main() -> None:
     """Take every picture at 1280 x 800."""
     FOLDER.mkdir(parents=True, exist_ok=True)
-    with TemporaryDirectory() as folder, demo_server(Path(folder)) as (address, _), sync_playwright() as playwright:
+    with TemporaryDirectory() as folder, demo_server(Path(folder)) as (address, shelf), sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path=chromium_path(), args=CHROMIUM_ARGUMENTS)
         page = browser.new_page(viewport={"width": 1280, "height": 800})
         for name, path in VIEWS.items():
@@ -29,9 +36,10 @@ def main() -> None:
             _take(page, name)
         page.goto(f"{address}/enclosures/1")
         page.get_by_label("Power").select_option("150")
-        page.locator(".fault").wait_for()
+        page.locator("#part-form .fault").wait_for()
         _take(page, "heat-refused")
         _history(page, address)
+        _variants(page, address, shelf)
         browser.close()
 
 
@@ -40,14 +48,25 @@ def _history(page: Page, address: str) -> None:
     page.goto(f"{address}/enclosures/1")
     for height in ("48", "42"):
         page.get_by_label("Above ground", exact=True).fill(height)
-        with page.expect_response("**/heaters/**"):
+        with page.expect_response("**/part/**"):
             page.keyboard.press("Tab")
     page.get_by_role("link", name="History").click()
     _take(page, "history")
 
 
+def _variants(page: Page, address: str, shelf: Shelf) -> None:
+    """The state of the history above beside another power and another height."""
+    shelf.keep_variant(1, "50 W, 42 cm")
+    page.goto(f"{address}/enclosures/1")
+    with page.expect_response("**/part/**"):
+        page.get_by_label("Power").select_option("60")
+    page.goto(f"{address}/enclosures/1/variants")
+    _take(page, "variants")
+
+
 def _take(page: Page, name: str) -> None:
     page.wait_for_load_state("networkidle")
+    page.wait_for_function("() => !document.querySelector('.htmx-request, .working')")
     page.wait_for_timeout(400)
     page.wait_for_load_state("networkidle")
     page.evaluate("document.fonts.ready")

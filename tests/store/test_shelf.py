@@ -7,9 +7,9 @@ from threading import Thread
 
 import pytest
 
-from mitten.core.design import Design
+from mitten.core.design import Design, write_design
 from mitten.demo import demo_designs
-from mitten.store import Shelf, StoreError, UnknownEnclosureError, open_database
+from mitten.store import OwnLibrary, Settings, Shelf, StoreError, UnknownEnclosureError, open_database
 from mitten.store.migrations import MIGRATIONS
 
 ONE, TWO, THREE = demo_designs()[:3]
@@ -137,3 +137,74 @@ def test_a_migration_that_fails_leaves_nothing_behind(path: Path, monkeypatch: p
         assert raw.execute("PRAGMA user_version").fetchone() == (len(MIGRATIONS),)
         assert raw.execute("SELECT name FROM sqlite_master WHERE name = 'half'").fetchall() == []
     raw.close()
+
+
+def test_variants_name_states_and_a_name_can_be_given_again(shelf: Shelf) -> None:
+    item = shelf.add(ONE)
+    shelf.keep_variant(item.id, "First")
+    shelf.save(item.id, TWO, "Changed")
+    shelf.keep_variant(item.id, "Second")
+    assert [(one.name, one.number, one.design.name) for one in shelf.variants(item.id)] == [
+        ("First", 1, ONE.name), ("Second", 2, TWO.name),
+    ]  # fmt: skip
+    shelf.keep_variant(item.id, "First")
+    assert {one.name: one.number for one in shelf.variants(item.id)} == {"First": 2, "Second": 2}
+    shelf.drop_variant(item.id, "First")
+    assert [one.name for one in shelf.variants(item.id)] == ["Second"]
+    assert shelf.design_at(item.id, 1) == ONE
+    with pytest.raises(UnknownEnclosureError, match="no revision 9"):
+        shelf.design_at(item.id, 9)
+
+
+def test_what_is_taken_off_the_shelf_can_be_put_back(shelf: Shelf) -> None:
+    one, two = shelf.add(ONE), shelf.add(TWO)
+    shelf.remove(one.id)
+    assert names(shelf) == [TWO.name]
+    assert [item.design for item in shelf.removed()] == [ONE]
+    shelf.put_back(one.id)
+    assert names(shelf) == [ONE.name, TWO.name]
+    shelf.set_outlet(two.id, "Outlet 3")
+    assert shelf.open(two.id).outlet == "Outlet 3"
+
+
+def test_ticks_settings_and_own_entries_are_kept(shelf: Shelf, path: Path) -> None:
+    item = shelf.add(ONE)
+    shelf.tick(item.id, "rcd", True)
+    shelf.tick(item.id, "rcd", True)
+    shelf.tick(item.id, "grease", True)
+    shelf.tick(item.id, "grease", False)
+    assert list(shelf.ticks(item.id)) == ["rcd"]
+    settings, library = Settings(shelf.connection), OwnLibrary(shelf.connection)
+    settings.put("volts", "120")
+    settings.put("volts", "230")
+    library.save("meshes", "mine", {"label": "Mine"})
+    library.save("meshes", "mine", {"label": "Mine again"})
+    again = open_database(path)
+    other = Shelf(again)
+    assert Settings(other.connection).get("volts", "?") == "230"
+    assert OwnLibrary(other.connection).entries() == {"meshes": {"mine": {"label": "Mine again"}}}
+    OwnLibrary(other.connection).remove("meshes", "mine")
+    assert OwnLibrary(other.connection).entries() == {}
+    again.close()
+
+
+def test_a_database_of_the_first_format_is_brought_up_to_date_with_all_it_holds(tmp_path: Path) -> None:
+    path = tmp_path / "old.sqlite3"
+    with sqlite3.connect(path) as old:
+        for statement in MIGRATIONS[0]:
+            old.execute(statement)
+        old.execute("PRAGMA user_version = 1")
+        old.execute("INSERT INTO enclosure (id, made_at) VALUES (1, '2026-01-01T00:00:00+00:00')")
+        old.execute(
+            "INSERT INTO revision (id, enclosure_id, number, made_at, summary, design) VALUES (1, 1, 1, ?, 'Demo', ?)",
+            ("2026-01-01T00:00:00+00:00", write_design(ONE)),
+        )
+        old.execute("UPDATE enclosure SET current_id = 1")
+    old.close()
+    database = open_database(path)
+    shelf = Shelf(database)
+    assert shelf.open(1).design == ONE
+    assert shelf.open(1).outlet == "Outlet 1"
+    shelf.keep_variant(1, "Old")
+    assert shelf.variants(1)[0].design == ONE
+    database.close()

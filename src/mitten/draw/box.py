@@ -157,20 +157,21 @@ def _lid(design: Design, scale: Scale, walls: Walls) -> Iterator[Markup]:
 
 
 def _ground(design: Design, scale: Scale, units: Units) -> Iterator[Markup]:
-    """The layers of the ground, each with its words where there is room for them."""
-    grounds = load_catalogue().grounds
+    """The layers of the ground in their depth, and above them what they are, the top one first."""
     layers: list[SubstrateLayer | Substrate] = [*design.substrate.layers, design.substrate]
     bottom_m = 0.0
     for number, layer in enumerate(layers):
         y, high = scale.y(bottom_m + layer.depth_mm / 1000), layer.depth_mm / 1000 * scale.per_m
         tint = "ground-layer even" if number % 2 else "ground-layer"
         yield rect(scale.x(0), y, scale.width, high, f"{tint} {layer.moisture}")
-        words = f"{grounds[layer.material].label}, {units.say_with_unit(THICKNESS, layer.depth_mm)}, {layer.moisture}"
-        if high >= 11:
-            yield text(scale.x(0) + 8, y + high / 2 + 4, words, "built-words")
-        elif number == len(layers) - 1:
-            yield text(scale.x(0) + 8, y - 4, words, "built-words")
         bottom_m += layer.depth_mm / 1000
+    words = " over ".join(_layer_words(layer, units) for layer in reversed(layers))
+    yield text(scale.x(0) + 8, scale.y(bottom_m) - 4, words, "built-words")
+
+
+def _layer_words(layer: SubstrateLayer | Substrate, units: Units) -> str:
+    label = load_catalogue().grounds[layer.material].label
+    return f"{label}, {units.say_with_unit(THICKNESS, layer.depth_mm)}, {layer.moisture}"
 
 
 def _site(design: Design, site: Site, scale: Scale) -> Markup:

@@ -58,7 +58,7 @@ def legend(units: Units = METRIC) -> Markup:
         for i in range(steps)
     ]  # fmt: skip
     marks = [
-        element("text", f"{units.show(TEMPERATURE, c)}°", x=(c - COLDEST_C) / (HOTTEST_C - COLDEST_C) * width, y=23,
+        element("text", f"{units.degrees(c, 0)}°", x=(c - COLDEST_C) / (HOTTEST_C - COLDEST_C) * width, y=23,
                 text_anchor="middle", class_="tick")
         for c in (16, 26, 36, 46, 56)
     ]  # fmt: skip

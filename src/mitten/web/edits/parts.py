@@ -70,11 +70,7 @@ def _added(design: Design, data: Data, what: str) -> PartRef:
     catalogue = load_catalogue()
     shining = {part.name for part in design.powered}
     if what in catalogue.sources:
-        kind = catalogue.sources[what]
-        if kind.family == "rock" and not design.sites:
-            raise EditError("add", {"": "A hot rock is a site that is heated: add a site first."}, {})
-        part = {key: value for key, value in settled_in(design, None, what).items() if value is not None}
-        return _append(data, "heaters", new_name(shining, kind.label), part)
+        return _append(data, "heaters", new_name(shining, catalogue.sources[what].label), _new_heater(design, what))
     if what in catalogue.uvb:
         return _append(data, "uvb", new_name(shining, catalogue.uvb[what].label), new_tube(design, what))
     if what == LED:
@@ -86,6 +82,12 @@ def _added(design: Design, data: Data, what: str) -> PartRef:
         data["enclosure"]["vents"] = [*data["enclosure"].get("vents", []), new_vent(design)]
         return PartRef("vents", f"{VENT}{len(data['enclosure']['vents'])}")
     raise EditError("add", {"": f"The catalogue has no source '{what}'."}, {})
+
+
+def _new_heater(design: Design, what: str) -> Data:
+    if load_catalogue().sources[what].family == "rock" and not design.sites:
+        raise EditError("add", {"": "A hot rock is a site that is heated: add a site first."}, {})
+    return {key: value for key, value in settled_in(design, None, what).items() if value is not None}
 
 
 def _append(data: Data, collection: Any, name: str, part: Data) -> PartRef:

@@ -155,7 +155,9 @@ def _shown_part(design: Design, at: At, error: EditError | None) -> PartRef | No
     refused = find_part(design, error.form) if error else None
     found = refused or (find_part(design, at.part) if at.part else None)
     allowed = [ref for ref in parts_of(design) if at.sheet == "heat" or ref.collection in FURNITURE]
-    return found if found in allowed else next(iter(allowed), None)
+    if found in allowed:
+        return found
+    return next((ref for ref in allowed if at.sheet == "box" or ref.collection != "vents"), None)
 
 
 def _drawing(

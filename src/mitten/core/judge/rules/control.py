@@ -147,26 +147,30 @@ def _probe_where_it_must_not_be(case: Case) -> Iterator[Finding]:
 
 def _only_light_switched(case: Case) -> Iterator[Finding]:
     """An on-off or pulse thermostat that works the only light there is."""
-    design = case.design
-    if design.lights or design.uvb:
-        return
-    for control in design.controls:
-        heaters = design.heaters_of(control)
-        shining = [h for h in design.heaters if case.catalogue.sources[h.kind].light and h.on in ("day", "always")]
-        if not shining or any(heater not in heaters for heater in shining) or control.kind == "timer":
+    for control in case.design.controls:
+        if control.kind not in ("on-off", "pulse") or not _has_the_only_light(case, control):
             continue
-        duties = [
-            climate.controls[control.name].duty for climate in case.days().values() if control.name in climate.controls
-        ]
-        if duties and min(duties) < STEADY_DUTY and control.kind in ("on-off", "pulse"):
+        lit = min(
+            (day.controls[control.name].duty for day in case.days().values() if control.name in day.controls),
+            default=1.0,
+        )
+        if lit < STEADY_DUTY:
             yield Finding(
                 "only-light-switched",
                 "warn",
                 f"'{control.name}' switches the only light off and on through the day",
-                f"It runs {min(duties):.0%} of the time on the mildest day; the animal's day flickers with it.",
-                f"{min(duties):.0%} of the day lit",
+                f"It runs {lit:.0%} of the time on the mildest day; the animal's day flickers with it.",
+                f"{lit:.0%} of the day lit",
                 "Add a plain light for the day, or use a dimming thermostat.",
             )
+
+
+def _has_the_only_light(case: Case, control: Control) -> bool:
+    """Whether all that shines by day hangs on one control."""
+    design = case.design
+    shining = [h for h in design.heaters if case.catalogue.sources[h.kind].light and h.on in ("day", "always")]
+    regulated = design.heaters_of(control)
+    return bool(shining) and not (design.lights or design.uvb) and all(heater in regulated for heater in shining)
 
 
 RULES: tuple[Rule, ...] = (
