@@ -13,6 +13,12 @@ VIEWS = [
     "/enclosures/1?sheet=animal",
     "/enclosures/1?sheet=box",
     "/enclosures/1/variants",
+    "/library",
+    "/library/species/rosy-boa",
+    "/library/fixtures/dome/edit",
+    "/library/species?one=rosy-boa&other=kenyan-sand-boa",
+    "/rules",
+    "/help",
     "/enclosures/1/history",
     "/enclosures/99",
 ]

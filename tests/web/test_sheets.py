@@ -32,6 +32,9 @@ def test_own_targets_stand_in_place_of_the_species_and_can_be_given_up(client: T
     client.post(f"{BOX}/sheet/targets", data={"night_c.low": "15", "night_c.high": "22", "danger_body_c": "41"})
     own = shelf.open(1).design.animal.targets
     assert (own.night_c, own.danger_body_c, own.humidity) == ((15.0, 22.0), 41.0, None)
+    client.post(f"{BOX}/sheet/animal", data={"animal.species": "rosy-boa"})
+    assert shelf.open(1).design.animal.targets.night_c is None, "figures for one animal are not carried to another"
+    client.post(f"{BOX}/undo")
     client.post(f"{BOX}/sheet/targets", data={"night_c.low": "16", "night_c.high": "24"})
     assert shelf.open(1).design.animal.targets.night_c is None
     refused = client.post(f"{BOX}/sheet/targets?sheet=animal", data={"night_c.low": "30", "humidity.high": "140"})
@@ -151,4 +154,4 @@ def test_a_saved_drawing_stands_alone(client: TestClient) -> None:
         saved = client.get(f"{BOX}/drawing.svg?sheet={sheet}")
         assert saved.headers["content-type"].startswith("image/svg+xml")
         assert saved.text.startswith('<svg xmlns="http://www.w3.org/2000/svg"')
-        assert "<style>" in saved.text
+        assert ".built-wall" in saved.text

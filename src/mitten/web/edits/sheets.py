@@ -31,6 +31,8 @@ def edit_sheet(design: Design, form: str, typed: Typed, units: Units) -> Design:
     sentences |= {} if form != "day" else _after_dark(data, before, typed, units)
     if sentences:
         raise EditError(form, sentences, typed)
+    if data["animal"]["species"] != design.animal.species:
+        data["animal"]["targets"] = {}  # They were for another animal.
     if form == "lid":
         _change_lid(design, data, typed.get("lid", ""))
     keep_all_inside(data)

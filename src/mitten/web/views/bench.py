@@ -3,6 +3,8 @@
 import re
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cache
+from pathlib import Path
 
 from markupsafe import Markup
 
@@ -28,6 +30,13 @@ from mitten.web.views.steps import Step, steps_of
 from mitten.web.views.verdict import Margin, margin
 
 ROOM_SLIDE_C = (0.0, 40.0)
+STYLES = Path(__file__).parents[1] / "static" / "drawing.css"
+
+
+@cache
+def drawing_styles() -> str:
+    """The styles of drawings, for those that are saved as files."""
+    return STYLES.read_text(encoding="utf-8")
 
 
 @dataclass(frozen=True)
@@ -107,7 +116,7 @@ class BenchView:
     @property
     def standalone_drawing(self) -> str:
         """The drawing of the sheet, to be saved."""
-        return standalone(self.drawing)
+        return standalone(self.drawing, drawing_styles())
 
 
 def bench_view(
