@@ -347,3 +347,47 @@ def test_outside_parts_are_marked_on_the_drawing(
     expect(page.locator("#drawing .troubled").first).to_contain_text("does not fit")
     expect(page.get_by_label("Length", exact=True)).to_have_value("1,9 m")
     assert shelf.open(1).revision == 1
+
+
+def test_keys_copy_remove_and_step_the_chosen_part(page: Page, address: str, shelf: Shelf) -> None:
+    page.goto(f"{address}/enclosures/1")
+    settled(page)
+    page.keyboard.press("d")
+    expect(page.locator("#part-form h2")).to_have_text("Main lamp 2")
+    settled(page)
+    page.keyboard.press("Shift+ArrowLeft")
+    page.wait_for_function("() => document.querySelector('#frame').dataset.revision === '3'")
+    assert shelf.open(1).design.heater("Main lamp 2").x_m == pytest.approx(0.94)
+    page.locator('[data-view="plan"] [data-part="sites:Hide"]').focus()
+    page.keyboard.press("Enter")
+    expect(page.locator("#part-form h2")).to_have_text("Hide")
+    page.keyboard.press("ArrowDown")
+    page.wait_for_function("() => document.querySelector('#frame').dataset.revision === '4'")
+    assert shelf.open(1).design.site("Hide").y_m == pytest.approx(0.31)
+    page.evaluate("document.activeElement.blur()")
+    page.keyboard.press("Delete")
+    expect(page.locator('[data-chip="sites:Hide"]')).to_have_count(0)
+    for left in (4, 3, 2, 1):
+        page.get_by_role("button", name="Undo").click()
+        page.wait_for_function(f"() => document.querySelector('#frame').dataset.revision === '{left}'")
+    expect(page.locator("#undo")).to_be_disabled()
+
+
+def test_an_own_species_is_copied_searched_compared_and_kept_in(page: Page, address: str, shelf: Shelf) -> None:
+    page.goto(f"{address}/library")
+    page.get_by_label("Search the library").fill("sand boa")
+    expect(page.locator(".library-list li")).to_have_count(1)
+    page.get_by_role("link", name="Kenyan sand boa").click()
+    page.locator("#copy-entry").click()
+    page.get_by_label("label", exact=True).fill("Sand boa of mine")
+    page.get_by_label("night", exact=True).fill("70 F; 79 F")
+    page.get_by_label("Your source for night", exact=True).fill("two winters of readings")
+    page.locator("#save-entry").click()
+    expect(page.locator("tr", has_text="two winters of readings")).to_contain_text("21.1; 26.1 °C")
+    page.locator("#other").select_option("kenyan-sand-boa")
+    page.locator("#compare").click()
+    expect(page.locator(".differing").first).to_contain_text("night")
+    page.goto(f"{address}/enclosures/4?sheet=animal")
+    page.get_by_label("Species").select_option(label="Sand boa of mine")
+    expect(page.locator("#targets")).to_contain_text("21.1–26.1")
+    assert shelf.open(4).design.animal.species == "sand-boa-of-mine"

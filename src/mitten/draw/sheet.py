@@ -24,8 +24,8 @@ THUMB = (260.0, 150.0)
 HATCH = element(
     "defs",
     element(
-        "pattern", line(0, 0, 0, 7, "hatch-line"), id="hatch", width=7, height=7, patternUnits="userSpaceOnUse",
-        patternTransform="rotate(45)",
+        "pattern", line(2, 0, 2, 7, "hatch-under"), line(0, 0, 0, 7, "hatch-line"), id="hatch", width=7, height=7,
+        patternUnits="userSpaceOnUse", patternTransform="rotate(45)",
     ),
 )  # fmt: skip
 """Hatching for what is hotter than the animal bears."""

@@ -27,6 +27,9 @@ NOTE = "note:"
 SEVERAL = "; "
 """Between the figures of a range or a list, where a comma would be taken for a decimal."""
 
+BETWEEN = re.compile(r";|\bto\b|–")
+"""What may stand between them when they are typed."""
+
 ENDINGS: tuple[tuple[str, Quantity], ...] = (
     ("_c", TEMPERATURE), ("_m", LENGTH), ("_deg", ANGLE), ("watts", WATTS), ("watts_sold", WATTS), ("_w", WATTS),
     ("humidity", SHARE), ("_share", SHARE),
@@ -145,14 +148,14 @@ def _value(leaf: Leaf, text: str, units: Units) -> Any:
         return text == YES
     if leaf.choices or isinstance(leaf.value, str):
         return text
-    if isinstance(leaf.value, (list, tuple)) or ";" in text:
+    if isinstance(leaf.value, (list, tuple)) or BETWEEN.search(text):
         return _several(leaf, text, units)
     return units.read(leaf.quantity, text)
 
 
 def _several(leaf: Leaf, text: str, units: Units) -> list[Any]:
     """Figures, or words where the entry had words."""
-    parts = [part.strip() for part in re.split(r";|\bto\b|–", text) if part.strip()]
+    parts = [part.strip() for part in BETWEEN.split(text) if part.strip()]
     if leaf.value and isinstance(leaf.value[0], str):
         return parts
     return [units.read(leaf.quantity, part) for part in parts]

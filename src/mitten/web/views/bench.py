@@ -183,7 +183,7 @@ def _drawing(
 def _is_hatched(climate: Climate, assessment: Assessment) -> bool:
     """Whether anything on the drawing is hotter than the animal bears."""
     targets = assessment.targets
-    surfaces = [climate.floor.hottest()[0], *climate.site_surfaces_c.values()]
+    surfaces = [climate.base_c, climate.floor.hottest()[0], *climate.site_surfaces_c.values()]
     return max(surfaces) > targets.danger_contact_c or float(climate.state.air_c.max()) > targets.danger_air_c
 
 
