@@ -14,8 +14,8 @@ demo: env ## Start with the demo data and print the address
 	$(BIN)/mitten demo
 
 test: env-dev chromium ## All tests: the core and the pages, then the real interface in Chromium
-	$(BIN)/pytest -q --ignore=tests/browser
-	$(BIN)/pytest -q tests/browser
+	$(BIN)/pytest -q -n 2 --dist worksteal --ignore=tests/browser
+	$(BIN)/pytest -q -n 2 --dist worksteal tests/browser
 
 check: env-dev ## Format, lint, types and the floors' imports
 	$(BIN)/ruff format --check .

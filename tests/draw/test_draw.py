@@ -6,8 +6,9 @@ from xml.etree import ElementTree
 import numpy as np
 import pytest
 
-from mitten.core.catalogue import load_catalogue
+from mitten.core.catalogue import load_catalogue, targets_of
 from mitten.core.design import Design
+from mitten.core.design.units import METRIC, US
 from mitten.core.judge import assess, read_condition, solve_condition
 from mitten.demo import demo_designs
 from mitten.draw import colour_of, heat_sheet, target_bar, thumbnail
@@ -15,7 +16,7 @@ from mitten.draw.scale import scale_of
 from mitten.draw.slope import surface_line
 from mitten.draw.svg import element, text
 from mitten.draw.wash import PAPER_TO_BRICK, band_levels
-from tests.designs import ledge_data, read
+from tests.designs import climate_of, ledge_data, read
 
 DESIGNS = demo_designs()
 
@@ -100,3 +101,12 @@ def test_the_patch_is_outlined_where_the_band_is_reached_and_not_elsewhere() -> 
     assert 'class="patch"' in str(heat_sheet(climate, targets))
     dark = solve_condition(design, read_condition(design, "winter-day+dead:Main lamp"))
     assert 'class="patch"' not in str(heat_sheet(dark, targets))
+
+
+def test_the_slope_has_few_marks_however_hot_it_gets_in_both_units() -> None:
+    hot = climate_of(ledge_data(watts=500.0, z_m=0.34))
+    assert max(hot.site_surfaces_c.values()) > 250.0
+    targets = targets_of(hot.design.animal, load_catalogue().species[hot.design.animal.species])
+    for units in (METRIC, US):
+        marks = ElementTree.fromstring(str(heat_sheet(hot, targets, units))).findall(".//*[@class='grid']")
+        assert 3 <= len(marks) <= 9

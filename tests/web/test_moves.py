@@ -3,6 +3,7 @@
 import pytest
 
 from mitten.core.design import Design
+from mitten.core.judge import assess
 from mitten.demo import demo_designs
 from mitten.web.edits import EditError, PartRef, align_part, copy_part, move_part, remove_part
 
@@ -64,6 +65,14 @@ def test_copies_stand_beside_and_aligned_ones_over_the_basking_site() -> None:
     twice, vent = copy_part(QUARRY, PartRef("vents", "Vent 1"))
     assert len(twice.enclosure.vents) == 3
     assert len(remove_part(twice, vent).enclosure.vents) == 2
+
+
+def test_a_copied_rock_overlaps_its_original_and_is_computed_and_shown_all_the_same() -> None:
+    copied, ref = copy_part(COAST, PartRef("sites", "Flat stone"))
+    found = assess(copied)
+    assert {"Flat stone", ref.name} <= found.troubled
+    energy = found.climate("winter-day").state.energy
+    assert abs(energy.residual_w) < 1e-3 * energy.in_w
 
 
 def test_what_cannot_be_done_is_said() -> None:

@@ -20,6 +20,9 @@ LABEL_WIDTH_PER_LETTER = 5.8
 Curve = list[tuple[float, float]]
 Band = tuple[str, tuple[float, float], tuple[float, float], str]
 
+TICK_STEPS = (5, 10, 20, 50, 100, 200, 500)
+MOST_TICKS = 7
+
 
 def slope(climate: Climate, targets: Targets, marks: Marks, scale: Scale, top: float, height: float) -> Markup:
     """Two curves over target stripes, on the section's x axis, between ``top`` and ``top + height``."""
@@ -68,7 +71,7 @@ def _span(surface: Array, air: Array, bands: Sequence[Band]) -> tuple[float, flo
 def _grid(scale: Scale, y: Callable[[float], float], span_c: tuple[float, float], units: Units) -> Iterator[Markup]:
     shown = TEMPERATURE.shown_in(units.system)
     low, high = (units.convert(TEMPERATURE, end) for end in span_c)
-    step = next(step for step in (5, 10, 20, 50) if high - low <= 7 * step)
+    step = next((step for step in TICK_STEPS if high - low <= MOST_TICKS * step), TICK_STEPS[-1])
     for tick in np.arange(np.ceil(low / step) * step, high + 0.1, step):
         at = y((tick - shown.offset) / shown.factor)
         yield line(scale.left, at, scale.left + scale.width, at, "grid")

@@ -14,7 +14,7 @@ def new_design(species: str) -> Design:
     length_m, depth_m, height_m = known.least_box_m
     return Design(
         format="mitten-design/1",
-        name=f"New, {known.label.lower()}"[:80],
+        name=f"New, {known.in_a_sentence}"[:80],
         animal=Animal(species=species),
         room=Room(winter=USUAL_WINTER, summer=USUAL_SUMMER),
         enclosure=Enclosure(length_m=length_m, depth_m=depth_m, height_m=height_m, vents=USUAL_VENTS, door_gap_mm=1.0),

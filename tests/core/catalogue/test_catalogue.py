@@ -76,3 +76,10 @@ def test_the_keepers_own_targets_take_the_place_of_the_species() -> None:
     targets = targets_of(animal, CATALOGUE.species["rosy-boa"])
     assert targets.night_c == (15.0, 22.0)
     assert targets.cool_air_c == CATALOGUE.species["rosy-boa"].targets.cool_air_c
+
+
+def test_names_keep_their_capitals_within_a_sentence_only_where_they_are_proper() -> None:
+    species = load_catalogue().species
+    assert species["rosy-boa"].in_a_sentence == "rosy boa"
+    assert species["kenyan-sand-boa"].in_a_sentence == "Kenyan sand boa"
+    assert species["hermanns-tortoise"].in_a_sentence == "Hermann's tortoise"

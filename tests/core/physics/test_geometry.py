@@ -1,6 +1,8 @@
 """Patches cover what they should, and sites cover the ground they stand on."""
 
 import numpy as np
+from hypothesis import given
+from hypothesis import strategies as st
 
 from mitten.core.design import Enclosure, Site, Substrate
 from mitten.core.physics.geometry import SUBDIVISION, Interior, build_interior
@@ -38,6 +40,21 @@ def test_a_standing_site_covers_exactly_its_outline_of_the_ground() -> None:
     inside = interior(site())
     floor = inside.span(0)
     assert np.isclose((inside.areas_m2 - inside.exposed_m2)[floor].sum(), 0.3 * 0.2)
+
+
+@given(x_m=st.floats(0.15, 1.05), y_m=st.floats(0.1, 0.5), other_m=st.floats(0.15, 1.05))
+def test_sites_that_overlap_cover_what_they_share_once(x_m: float, y_m: float, other_m: float) -> None:
+    inside = interior(site(x_m=x_m, y_m=y_m), site(name="B", x_m=other_m), site(name="C", x_m=0.4, y_m=0.2))
+    floor, fine = inside.surfaces[0], 40
+    points = floor.centres(fine)
+    under = np.zeros(len(points), dtype=bool)
+    for block in inside.blocks:
+        under |= np.all((points[:, :2] > block.low[:2]) & (points[:, :2] < block.high[:2]), axis=1)
+    counted = under.reshape(floor.patches, -1).mean(axis=1) * inside.areas_m2[inside.span(0)]
+    covered = (inside.areas_m2 - inside.exposed_m2)[inside.span(0)]
+    patch_m2 = inside.areas_m2[0]
+    assert np.abs(covered - counted).max() < 6 / fine * patch_m2
+    assert np.all(covered[counted == 0.0] < 2 / fine * patch_m2)
 
 
 def test_the_underside_of_a_standing_site_is_covered_and_that_of_a_ledge_is_not() -> None:

@@ -12,6 +12,11 @@ Span = tuple[float, float]
 Size = Annotated[tuple[Positive, Positive, Positive], Field(description="length, depth, height")]
 Celsius = Annotated[float, Field(ge=-20.0, le=100.0)]
 
+CAPITALS = frozenset(
+    ["African", "Berber", "California", "Children's", "Chinese", "Greek", "Hermann's", "Indian", "Kenyan", "Sudan"]
+)
+"""First words of names that keep their capital within a sentence."""
+
 
 class Targets(Figures):
     """Every target as (low, high), and the danger temperatures as one number each."""
@@ -93,6 +98,12 @@ class Species(Entry):
     least_box_juvenile_m: Size | None = None
     targets: Targets
     stages: Stages = Stages()
+
+    @property
+    def in_a_sentence(self) -> str:
+        """Its name as it stands within a sentence: ``rosy boa``, ``Kenyan sand boa``."""
+        first = self.label.partition(" ")[0]
+        return self.label if first in CAPITALS else self.label[:1].lower() + self.label[1:]
 
     def body_length_m(self, stage: Stage) -> float:
         """Nose to tail tip at a life stage."""

@@ -165,14 +165,14 @@ class Interior:
 
     @cached_property
     def exposed_m2(self) -> Array:
-        """Patch areas (n,) that air and radiation reach: less what a site lies against."""
+        """Patch areas (n,) that air and radiation reach: less what sites lie against."""
         covered = np.zeros(self.patches)
         for index, surface in enumerate(self.surfaces):
             if surface.kind == "site-bottom" and surface.origin[2] <= self.box.low[2]:
                 covered[self.span(index)] = np.inf
-            for number, block in enumerate(self.blocks):
-                if number != surface.site and _touches(surface, block):
-                    covered[self.span(index)] += overlap_m2(surface, block)
+            else:
+                against = [b for n, b in enumerate(self.blocks) if n != surface.site and _touches(surface, b)]
+                covered[self.span(index)] = covered_m2(surface, against)
         return np.maximum(self.areas_m2 - covered, 0.0)
 
     @cached_property
@@ -205,6 +205,43 @@ def overlap_m2(surface: Surface, block: Box) -> Array:
         clipped = np.clip(edges, block.low[axis], block.high[axis])
         lengths.append(np.diff(clipped))
     return np.outer(lengths[1], lengths[0]).ravel()
+
+
+def covered_m2(surface: Surface, blocks: Sequence[Box]) -> Array:
+    """Area (patches,) of each patch of the surface that lies within the outline of any block, shared parts once."""
+    if len(blocks) < 2:
+        return sum((overlap_m2(surface, block) for block in blocks), np.zeros(surface.patches))
+    along, up = (_cells(surface, which, blocks) for which in (0, 1))
+    inside = np.zeros((len(up.sizes), len(along.sizes)), dtype=bool)
+    for block in blocks:
+        inside |= np.outer(up.within(block), along.within(block))
+    covered = np.zeros(surface.counts[::-1])
+    np.add.at(covered, np.ix_(up.patches, along.patches), inside * np.outer(up.sizes, along.sizes))
+    return covered.ravel()
+
+
+@dataclass(frozen=True)
+class _Cells:
+    """An in-plane axis of a surface cut so finely that each cell lies wholly inside or outside of every block."""
+
+    axis: int
+    middles: Array
+    sizes: Array
+    patches: npt.NDArray[np.intp]
+    """The patch, counted along this axis, that each cell is a part of."""
+
+    def within(self, block: Box) -> Mask:
+        """Which cells lie between the block's ends."""
+        return (self.middles > block.low[self.axis]) & (self.middles < block.high[self.axis])
+
+
+def _cells(surface: Surface, which: int, blocks: Sequence[Box]) -> _Cells:
+    axis = surface.in_plane[which]
+    edges = surface.origin[axis] + np.linspace(0.0, surface.sizes[which], surface.counts[which] + 1)
+    ends = [end[axis] for block in blocks for end in (block.low, block.high)]
+    cuts = np.unique(np.clip([*edges, *ends], edges[0], edges[-1]))
+    middles = (cuts[:-1] + cuts[1:]) / 2
+    return _Cells(axis, middles, np.diff(cuts), np.searchsorted(edges, middles) - 1)
 
 
 def build_interior(

@@ -90,11 +90,14 @@ def save_drawing(enclosure_id: EnclosureId, desk: TheDesk, at: TheAt, units: The
     return Response(view.standalone_drawing, media_type="image/svg+xml", headers={"content-disposition": name})
 
 
-@router.get(PAGE + "/sketch", responses={404: {}})
+@router.get(PAGE + "/sketch", responses={404: {}, 422: {}})
 def show_sketch(enclosure_id: EnclosureId, desk: TheDesk, at: TheAt, units: TheUnits) -> Response:
     """The drawing alone, from a coarse grid, while the room is being slid."""
     design = desk.shelf.open(enclosure_id).design
-    climate = desk.assessments.on_the_way.solve(design, at.condition_of(design))
+    try:
+        climate = desk.assessments.on_the_way.solve(design, at.condition_of(design))
+    except MittenError:
+        return Response(status_code=422)
     drawing = heat_sheet(climate, desk.assessments.of(design).targets, units, at.part)
     return Response(str(drawing), media_type="image/svg+xml")
 

@@ -35,7 +35,7 @@ def _too_small(case: Case) -> Iterator[Finding]:
 
 def _an(case: Case) -> str:
     stage = case.design.animal.stage
-    return f"{'an' if stage == 'adult' else 'a'} {stage} {case.species.label.lower()}"
+    return f"{'an' if stage == 'adult' else 'a'} {stage} {case.species.in_a_sentence}"
 
 
 def _too_big_and_bare(case: Case) -> Iterator[Finding]:
