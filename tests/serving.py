@@ -12,6 +12,7 @@ import uvicorn
 from mitten.demo import demo_designs
 from mitten.store import Shelf, open_database
 from mitten.web import create_app
+from mitten.web.assessments import Assessments
 from mitten.web.serve import listening_socket
 
 CHROMIUM_ARGUMENTS = [
@@ -23,6 +24,8 @@ CHROMIUM_ARGUMENTS = [
     "--no-first-run",
 ]
 START_LIMIT_S = 20.0
+ASSESSMENTS = Assessments()
+"""Shared by the servers of one run: each begins with the demo enclosures, which need be worked out only once."""
 
 
 def chromium_path() -> str:
@@ -46,7 +49,9 @@ def demo_server(folder: Path) -> Iterator[tuple[str, Shelf]]:
         shelf.add(design, "Demo")
     listening = listening_socket()
     listening.bind(("127.0.0.1", 0))
-    server = uvicorn.Server(uvicorn.Config(create_app(shelf), log_level="critical", timeout_graceful_shutdown=1))
+    server = uvicorn.Server(
+        uvicorn.Config(create_app(shelf, ASSESSMENTS), log_level="critical", timeout_graceful_shutdown=1)
+    )
     thread = Thread(target=server.run, kwargs={"sockets": [listening]}, daemon=True)
     thread.start()
     deadline = monotonic() + START_LIMIT_S

@@ -46,7 +46,8 @@ def expected_statuses() -> set[int]:
 
 
 @pytest.fixture(autouse=True)
-def _no_complaints(page: Page, expected_statuses: set[int]) -> Iterator[None]:
+def _no_complaints(served: tuple[str, Shelf], page: Page, expected_statuses: set[int]) -> Iterator[None]:
+    # With the server among what it needs, it looks before the server is stopped in the middle of an answer.
     complaints: list[str] = []
     refused: list[tuple[int, str]] = []
     page.on("pageerror", lambda error: complaints.append(f"page error: {error}"))

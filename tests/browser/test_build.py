@@ -14,6 +14,8 @@ from tests.designs import ledge_data
 # Nothing is on its way but what would mend a target, which may take its time.
 SETTLED = "() => !document.querySelector('.htmx-request:not(#margin div)') && !!document.querySelector('#margin .sure')"
 
+BEHIND = "e => !!(document.activeElement.compareDocumentPosition(e) & Node.DOCUMENT_POSITION_PRECEDING)"
+
 
 def latest(shelf: Shelf) -> Design:
     """The enclosure that was made last."""
@@ -39,35 +41,36 @@ class Hands:
         self.page = page
 
     def to(self, target: Locator, most: int = 240) -> None:
-        """Press Tab until the target has the focus."""
+        """Press Tab, or Shift and Tab where it lies behind, until the target has the focus."""
+        key = "Shift+Tab" if target.evaluate(BEHIND) else "Tab"
         for _ in range(most):
             if target.evaluate("e => e === document.activeElement"):
                 return
-            self.page.keyboard.press("Tab")
-        raise AssertionError(f"Tab never came to {target}")
-
-    def from_the_top(self, target: Locator) -> None:
-        """The same from the beginning of the page."""
-        self.page.evaluate("document.activeElement?.blur()")
-        self.to(target)
+            self.page.keyboard.press(key)
+        raise AssertionError(f"{key} never came to {target}")
 
     def choose(self, select: Locator, words: str) -> None:
         """Type the beginning of an option, as keyboards choose."""
-        self.from_the_top(select)
+        self.to(select)
         self.page.keyboard.type(words)
         expect(select.locator("option:checked")).to_have_text(re.compile(re.escape(words), re.I))
 
     def write(self, field: Locator, text: str) -> None:
         """Replace what stands in a field and leave it."""
-        self.from_the_top(field)
+        self.to(field)
         self.page.keyboard.press("Control+a")
         self.page.keyboard.type(text)
         with self.page.expect_response(lambda answer: answer.request.method == "POST"):
             self.page.keyboard.press("Tab")
 
+    def command(self, key: str) -> None:
+        """Leave whatever field the hand is in and press a key that is a command."""
+        self.page.keyboard.press("Escape")
+        self.page.keyboard.press(key)
+
     def press(self, button: Locator) -> None:
         """Go to a button or link and press Enter."""
-        self.from_the_top(button)
+        self.to(button)
         self.page.keyboard.press("Enter")
 
 
@@ -78,24 +81,26 @@ def test_a_plywood_box_for_a_rosy_boa_is_built_by_keyboard_alone(page: Page, add
     hands.press(page.locator("#new"))
     expect(page).to_have_url(re.compile("sheet=animal"))
     hands.write(page.get_by_label("Day length", exact=True), "12 h")
-    hands.press(page.locator("#step-box"))
+    hands.command("2")
     hands.choose(page.locator("#preset-key"), "plywood box 100")
     hands.press(page.locator("#use-preset"))
     expect(page.get_by_label("Length inside")).to_have_value("100")
     hands.write(page.get_by_label("Height inside"), "0,5 m")
     hands.write(page.get_by_label("Winter day", exact=True), "70F")
     for what, name in (("basking place", "Basking place"), ("cool hide", "Cool hide"), ("warm hide", "Warm hide")):
+        hands.command("a")
         hands.choose(page.locator("#add-what"), what)
         hands.press(page.locator("#add"))
         expect(page.locator("#part-form h2")).to_have_text(name)
-    hands.press(page.locator("#step-heat"))
+    hands.command("3")
     expect(page.locator("#tab-winter-day")).to_be_visible()
+    hands.command("a")
     hands.choose(page.locator("#add-what"), "halogen flood")
     hands.press(page.locator("#add"))
     expect(page.locator("#part-form h2")).to_have_text("Halogen flood")
     settled(page)
     lamp = page.locator('[data-view="section"] [data-part="heaters:Halogen flood"]')
-    hands.from_the_top(lamp)
+    hands.to(lamp)
     for _ in range(3):
         page.keyboard.press("ArrowLeft")
     page.keyboard.press("ArrowDown")

@@ -108,5 +108,4 @@ def test_the_slope_has_few_marks_however_hot_it_gets_in_both_units() -> None:
     assert max(hot.site_surfaces_c.values()) > 250.0
     targets = targets_of(hot.design.animal, load_catalogue().species[hot.design.animal.species])
     for units in (METRIC, US):
-        marks = ElementTree.fromstring(str(heat_sheet(hot, targets, units))).findall(".//*[@class='grid']")
-        assert 3 <= len(marks) <= 9
+        assert 3 <= str(heat_sheet(hot, targets, units)).count('class="grid"') <= 9

@@ -9,6 +9,7 @@ from starlette.testclient import TestClient
 from mitten.demo import demo_designs
 from mitten.store import Shelf, open_database
 from mitten.web import create_app
+from tests.serving import ASSESSMENTS
 
 
 @pytest.fixture
@@ -23,5 +24,5 @@ def shelf(tmp_path: Path) -> Iterator[Shelf]:
 
 @pytest.fixture
 def client(shelf: Shelf) -> Iterator[TestClient]:
-    with TestClient(create_app(shelf)) as client:
+    with TestClient(create_app(shelf, ASSESSMENTS)) as client:
         yield client

@@ -10,6 +10,7 @@ from starlette.middleware.gzip import GZipMiddleware
 from mitten.core.physics.control import NotRegulatedError
 from mitten.core.physics.steady import NotSettledError
 from mitten.store import Shelf, UnknownEnclosureError
+from mitten.web.assessments import Assessments
 from mitten.web.routes import bench, edits, history, library, shelf, variants
 from mitten.web.routes.common import UNITS_COOKIE, Desk, units_of
 from mitten.web.trust import TrustMiddleware
@@ -18,10 +19,10 @@ STATIC = Path(__file__).parent / "static"
 LEAST_GZIPPED_BYTES = 1500
 
 
-def create_app(keepers_shelf: Shelf) -> FastAPI:
-    """The web application over one shelf."""
+def create_app(keepers_shelf: Shelf, assessments: Assessments | None = None) -> FastAPI:
+    """The web application over one shelf; it may begin with what was worked out already."""
     app = FastAPI(title="Mitten", docs_url=None, redoc_url=None)
-    app.state.desk = Desk(keepers_shelf)
+    app.state.desk = Desk(keepers_shelf, assessments=assessments or Assessments())
     app.state.desk.use_library()
     app.mount("/static", StaticFiles(directory=STATIC), name="static")
     for routes in (shelf, bench, edits, history, variants, library):

@@ -70,8 +70,11 @@ def shipped_catalogue() -> Catalogue:
     return _catalogue({name: _table(name, entry) for name, entry in TABLES.items()})
 
 
-def use_own(own: Own) -> None:
+def use_own(own: Own) -> bool:
     """Put the keeper's own entries over the shipped ones; those of a shipped key take its place.
+
+    Returns:
+        Whether the catalogue is another one now.
 
     Raises:
         pydantic.ValidationError: one of them is no entry.
@@ -81,7 +84,11 @@ def use_own(own: Own) -> None:
         name: getattr(shipped, name) | {key: check_entry(name, one) for key, one in own.get(name, {}).items()}
         for name in TABLES
     }
-    _in_use[:] = [_catalogue(tables)]
+    made = _catalogue(tables)
+    if made == load_catalogue():
+        return False
+    _in_use[:] = [made]
+    return True
 
 
 def forget_own() -> None:

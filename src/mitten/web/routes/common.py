@@ -77,9 +77,9 @@ class Desk:
 
     def use_library(self) -> None:
         """Take the keeper's own entries into use, and forget what was computed with others."""
-        use_own(self.library.entries())
-        self.assessments.forget()
-        self.cards.clear()
+        if use_own(self.library.entries()):
+            self.assessments.forget()
+            self.cards.clear()
 
     def card_of(self, design: Design, units: Units) -> Card:
         """The card of a design on the shelf, drawn once."""

@@ -190,8 +190,16 @@ document.addEventListener("keydown", (event) => {
 function act(event) {
   const wattage = { "[": -1, "]": 1 }[event.key];
   if (wattage) stepWatts(wattage);
-  else if (event.key === "Delete") document.getElementById("remove")?.click();
-  else if (event.key === "d" || event.key === "D") document.getElementById("copy")?.click();
+  else pressed(event.key, event);
+}
+
+// What has a key of its own says so in its markup; a list is gone to, everything else is done.
+function pressed(key, event) {
+  const meant = document.querySelector(`[aria-keyshortcuts="${CSS.escape(key.length === 1 ? key.toUpperCase() : key)}"]`);
+  if (!meant) return;
+  event.preventDefault();
+  if (meant.matches("select")) meant.focus();
+  else meant.click();
 }
 
 function stepWatts(by) {
@@ -298,10 +306,13 @@ document.addEventListener("click", (event) => {
 
 document.addEventListener("keydown", (event) => {
   if (event.key !== "Escape") return;
-  for (const menu of document.querySelectorAll("details.menu[open]")) {
+  const open = document.querySelectorAll("details.menu[open]");
+  for (const menu of open) {
     menu.open = false;
     menu.querySelector("summary").focus();
   }
+  // Out of a field, so that keys are commands again.
+  if (!open.length) document.activeElement?.blur();
 });
 
 // Of two quick edits the first may reach the server after the second, which holds all that the first did: each edit
