@@ -63,7 +63,7 @@ def _taken(design: Design, scale: Scale) -> list[tuple[float, float]]:
 
 
 def _site(climate: Climate, site: Site, targets: Targets, scale: Scale, marks: Marks) -> Markup:
-    field = _to_the_edges(climate.site_fields[site.name])
+    field = _to_the_edges(climate.site_field(site.name))
     width, depth = site.length_m * scale.per_m, site.depth_m * scale.per_m
     x, y = scale.x(site.x_m - site.length_m / 2), scale.y(site.y_m + site.depth_m / 2)
     at = (site.x_m, site.y_m, site.underside_m(climate.design.substrate.depth_m))

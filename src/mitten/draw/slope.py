@@ -54,7 +54,7 @@ def surface_line(climate: Climate) -> tuple[Array, Array]:
     spots = floor.spots_c[int(np.abs(floor.ys_m - y_m).argmin())].copy()
     for site in sorted(climate.design.sites, key=lambda site: site.top_m(climate.design.substrate.depth_m)):
         if abs(site.y_m - y_m) <= site.depth_m / 2:
-            field = climate.site_fields[site.name]
+            field = climate.site_field(site.name)
             row = field.spots_c[int(np.abs(field.ys_m - y_m).argmin())]
             over = np.abs(xs - site.x_m) <= site.length_m / 2
             spots[over] = np.interp(xs[over], field.xs_m, row)

@@ -95,10 +95,23 @@ class Climate:
         """The ground's surface."""
         return floor_field(self.state)
 
-    @cached_property
+    @property
     def site_fields(self) -> dict[str, SurfaceField]:
         """The top of every site, by name."""
-        return {site.name: top_field(self.design, self.state, i) for i, site in enumerate(self.design.sites)}
+        return {site.name: self.site_field(site.name) for site in self.design.sites}
+
+    def site_field(self, name: str) -> SurfaceField:
+        """The top of one site; worked out when it is first asked for.
+
+        Raises:
+            KeyError: there is no such site.
+        """
+        if name not in self._known_fields:
+            self._known_fields[name] = top_field(self.design, self.state, self._index_of(name))
+        return self._known_fields[name]
+
+    def _index_of(self, name: str) -> int:
+        return {site.name: i for i, site in enumerate(self.design.sites)}[name]
 
     @cached_property
     def _spots(self) -> SpotMaker:
@@ -116,10 +129,12 @@ class Climate:
             KeyError: there is no such site.
         """
         if name not in self._known_sites:
-            field = self.site_fields[name]
-            index = next(i for i, site in enumerate(self.design.sites) if site.name == name)
-            self._known_sites[name] = self._spots.hottest(field, index)
+            self._known_sites[name] = self._spots.hottest(self.site_field(name), self._index_of(name))
         return self._known_sites[name]
+
+    @cached_property
+    def _known_fields(self) -> dict[str, SurfaceField]:
+        return {}
 
     @cached_property
     def _known_sites(self) -> dict[str, SpotClimate]:
@@ -132,8 +147,7 @@ class Climate:
 
     def hide_air_c(self, name: str) -> float | None:
         """Air inside a hide; None for a site that is none."""
-        index = next(i for i, site in enumerate(self.design.sites) if site.name == name)
-        return self._spots.hide_air_c(index)
+        return self._spots.hide_air_c(self._index_of(name))
 
     def irradiance_at(self, field: SurfaceField, x_m: float, y_m: float) -> float:
         """All that arrives from the lamps at a place of the ground or of a site's top, in W/m2."""
@@ -178,7 +192,7 @@ class Climate:
     def basking_field(self) -> SurfaceField:
         """The surface that the animal basks on."""
         site = self.design.basking_site
-        return self.site_fields[site.name] if site else self.floor
+        return self.site_field(site.name) if site else self.floor
 
     @cached_property
     def heaters(self) -> dict[str, HeaterClimate]:

@@ -71,7 +71,7 @@ def parameters_of(climate: Climate) -> Iterator[Parameter]:
 
 def _of_site(name: str) -> dict[str, Figure]:
     return {
-        f"sites.{name}.surface_c": lambda climate: climate.site_surfaces_c[name],
+        f"sites.{name}.surface_c": lambda climate: climate.site_field(name).hottest()[0],
         f"sites.{name}.air_c": lambda climate: climate.site(name).air_c,
         f"sites.{name}.irradiance_w_m2": lambda climate: climate.site(name).irradiance_w_m2,
         f"sites.{name}.operative_c": lambda climate: climate.site(name).operative_c,
@@ -113,8 +113,8 @@ FIGURES: Mapping[str, Figure] = {
 def figures_of(climate: Climate) -> dict[str, Figure]:
     """Every figure that carries an interval, those of sites and controls too."""
     found = dict(FIGURES)
-    for name in climate.site_fields:
-        found |= _of_site(name)
+    for site in climate.design.sites:
+        found |= _of_site(site.name)
     for name in climate.controls:
         found |= _of_control(name)
     return found

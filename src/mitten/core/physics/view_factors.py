@@ -101,15 +101,15 @@ def patches_hit(interior: Interior, starts: Array, directions: Array) -> tuple[I
     distance, axis, facing = _exit_from_box(interior.box, starts, directions)
     behind = np.zeros(len(starts), dtype=np.intp)
     _assign(interior, behind, range(FACES), starts + distance[:, None] * directions, axis, facing)
-    hits, nearest = behind.copy(), distance
+    hits, nearest = behind.copy(), distance.copy()
     for number, block in enumerate(interior.blocks):
-        entry, entry_axis, entry_facing = _entry_to_block(block, starts, directions)
-        closer = entry < nearest
-        nearest = np.where(closer, entry, nearest)
-        landed = np.zeros(int(closer.sum()), dtype=np.intp)
-        points = starts[closer] + entry[closer, None] * directions[closer]
+        entry = _entry_to_block(block, starts, directions)
+        closer = np.flatnonzero(entry < nearest)
+        nearest[closer] = entry[closer]
+        begun, along = starts[closer], directions[closer]
+        landed = np.zeros(len(closer), dtype=np.intp)
         own = [index for index, _ in interior.of_site(number)]
-        _assign(interior, landed, own, points, entry_axis[closer], entry_facing[closer])
+        _assign(interior, landed, own, begun + entry[closer, None] * along, *_face_entered(block, begun, along))
         hits[closer] = landed
     return hits, behind
 
@@ -191,9 +191,8 @@ def _slab_span(block: Box, starts: Array, directions: Array) -> tuple[Array, Arr
     with np.errstate(divide="ignore", invalid="ignore"):
         to_low = (np.array(block.low) - starts) / directions
         to_high = (np.array(block.high) - starts) / directions
-    near = np.nanmax(np.minimum(to_low, to_high), axis=1)
-    far = np.nanmin(np.maximum(to_low, to_high), axis=1)
-    return near, far
+    # Along an edge zero is divided by zero; fmax and fmin pass over that.
+    return np.fmax.reduce(np.minimum(to_low, to_high), axis=1), np.fmin.reduce(np.maximum(to_low, to_high), axis=1)
 
 
 def _exit_from_box(box: Box, starts: Array, directions: Array) -> tuple[Array, Indices, Indices]:
@@ -206,13 +205,15 @@ def _exit_from_box(box: Box, starts: Array, directions: Array) -> tuple[Array, I
     return to_far[rows, axis], axis, facing
 
 
-def _entry_to_block(block: Box, starts: Array, directions: Array) -> tuple[Array, Indices, Indices]:
+def _entry_to_block(block: Box, starts: Array, directions: Array) -> Array:
+    """Multiples (m,) of the direction at which each ray comes into the block; infinite where it does not."""
+    near, far = _slab_span(block, starts, directions)
+    return np.where((near >= far) | (near < -JUST_OFF_M), np.inf, near)
+
+
+def _face_entered(block: Box, starts: Array, directions: Array) -> tuple[Indices, Indices]:
+    """Axis and sense (m,) of the face through which rays that do come into the block enter it."""
     with np.errstate(divide="ignore", invalid="ignore"):
         to_near = (np.where(directions > 0, block.low, block.high) - starts) / directions
-        to_far = (np.where(directions > 0, block.high, block.low) - starts) / directions
     axis = np.nanargmax(to_near, axis=1)
-    rows = np.arange(len(starts))
-    near, far = to_near[rows, axis], np.nanmin(to_far, axis=1)
-    missed = (near >= far) | (near < -JUST_OFF_M)
-    facing = np.where(directions[rows, axis] > 0, -1, 1)
-    return np.where(missed, np.inf, near), axis, facing
+    return axis, np.where(directions[np.arange(len(starts)), axis] > 0, -1, 1)

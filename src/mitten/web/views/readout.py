@@ -28,7 +28,7 @@ def _on_a_surface(climate: Climate, units: Units, x_m: float, y_m: float) -> str
     design, ground_m = climate.design, climate.design.substrate.depth_m
     over = [site for site in design.sites if _is_over(site, x_m, y_m)]
     top = max(over, key=lambda site: site.top_m(ground_m), default=None)
-    field = climate.floor if top is None else climate.site_fields[top.name]
+    field = climate.floor if top is None else climate.site_field(top.name)
     height_m = ground_m if top is None else top.top_m(ground_m)
     air_c = climate.air_at(x_m, min(height_m + LOW_AIR_M, design.enclosure.height_m))
     falls_w_m2 = climate.irradiance_at(field, x_m, y_m)
@@ -51,7 +51,7 @@ def _in_the_section(climate: Climate, units: Units, x_m: float, z_m: float) -> s
     for site in design.sites:
         gap_m = z_m - site.top_m(design.substrate.depth_m)
         if abs(x_m - site.x_m) <= site.length_m / 2 and -site.thickness_mm / 1000 <= gap_m <= ON_A_TOP_M:
-            field = climate.site_fields[site.name]
+            field = climate.site_field(site.name)
             falls_w_m2 = climate.irradiance_at(field, x_m, site.y_m)
             return f"{site.name} {_said(units, field.spot_at(x_m, site.y_m))} · {words} · {falls_w_m2:.0f} W/m²"
     return words
