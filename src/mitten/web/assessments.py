@@ -7,7 +7,7 @@ from threading import Lock
 from typing import TypeVar
 
 from mitten.core.design import Design
-from mitten.core.judge import Assessment, Condition, assess, solve_condition
+from mitten.core.judge import Assessment, Climates, Condition, assess, solve_condition
 from mitten.core.physics.climate import Climate
 from mitten.core.physics.prepared import forget_prepared
 from mitten.core.physics.uncertainty import intervals
@@ -16,6 +16,7 @@ from mitten.web.kept import Kept
 from mitten.web.views.verdict import Fixes, Sure
 
 KEPT_ASSESSMENTS = 80
+KEPT_LET_GO = 4
 Known = TypeVar("Known")
 
 
@@ -26,13 +27,14 @@ class Assessments:
         self._kept: Kept[Design, Assessment] = Kept(KEPT_ASSESSMENTS)
         self._sure: Kept[Design, Sure] = Kept(KEPT_ASSESSMENTS)
         self._fixes: Kept[Design, Fixes] = Kept(KEPT_ASSESSMENTS)
+        self._let_go: Kept[Design, Climates] = Kept(KEPT_LET_GO)
         self._lock = Lock()
         self._working: dict[Design, Lock] = {}
         self.on_the_way = OnTheWay()
 
     def forget(self) -> None:
         """Forget everything: the catalogue has changed."""
-        for kept in (self._kept, self._sure, self._fixes):
+        for kept in (self._kept, self._sure, self._fixes, self._let_go):
             kept.clear()
         forget_prepared()
 
@@ -44,8 +46,8 @@ class Assessments:
         """
         with self._one_at_a_time(design):
             near = None if before is None else self._kept.get(before)
-            kept = self._kept.get(design)
-            return kept or self._kept.put(design, assess(design, near, datetime.now(UTC).date()))
+            kept, known = self._kept.get(design), self._let_go.get(design) or {}
+            return kept or self._kept.put(design, assess(design, near, datetime.now(UTC).date(), known))
 
     def known(self, design: Design) -> Assessment | None:
         """The assessment of a design, if it was made already."""
@@ -57,10 +59,16 @@ class Assessments:
         return assessment.climates.get(condition) or solve_condition(design, condition)
 
     def near(self, design: Design, before: Design, condition: Condition) -> Climate:
-        """The climate of a design in one condition, begun from that of the design it was edited from."""
+        """The climate of a design in one condition, begun from that of the design it was edited from.
+
+        It is kept for the whole assessment, which is commonly asked for at the same time and waits for it.
+        """
         kept = self.of(before).climates
         start = next((climate for at, climate in kept.items() if at.name == condition.name), None)
-        return solve_condition(design, condition, start)
+        with self._one_at_a_time(design):
+            climate = solve_condition(design, condition, start)
+            self._let_go.put(design, {condition: climate})
+        return climate
 
     def sure_of(self, design: Design, compute: bool = True) -> Sure | None:
         """The 90 % intervals of the targets' figures, each in its worst condition; None if not known and not wanted."""
@@ -91,10 +99,12 @@ class Assessments:
         """Two requests for the same design make one assessment."""
         with self._lock:
             lock = self._working.setdefault(design, Lock())
-        with lock:
-            yield
-        with self._lock:
-            self._working.pop(design, None)
+        try:
+            with lock:
+                yield
+        finally:
+            with self._lock:
+                self._working.pop(design, None)
 
     @staticmethod
     def _remembered(kept: Kept[Design, Known], design: Design, work: Callable[[], Known] | None) -> Known | None:

@@ -1,6 +1,6 @@
 """Whether the animal's needs are met, and what is dangerous: conditions, targets, safety rules, the assessment."""
 
-from mitten.core.judge.assessment import DECIMALS, UNIT_WORDS, Assessment, assess, figure_words
+from mitten.core.judge.assessment import DECIMALS, UNIT_WORDS, Assessment, Climates, assess, figure_words
 from mitten.core.judge.conditions import SEASONAL, Condition, read_condition, seasonal, solve_condition
 from mitten.core.judge.finding import Finding, Severity
 from mitten.core.judge.rules.gear import fixture_rating_w
@@ -11,6 +11,7 @@ __all__ = [
     "SEASONAL",
     "UNIT_WORDS",
     "Assessment",
+    "Climates",
     "Condition",
     "Finding",
     "Severity",

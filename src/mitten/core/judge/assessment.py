@@ -3,6 +3,7 @@
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from datetime import date
+from types import MappingProxyType
 
 from mitten.core.catalogue import Species, Targets, load_catalogue, targets_of
 from mitten.core.design import Design
@@ -12,6 +13,8 @@ from mitten.core.judge.safety import find_dangers
 from mitten.core.judge.targets import TargetVerdict, Unit, judge_targets
 from mitten.core.physics.climate import Climate
 
+Climates = Mapping[Condition, Climate]
+
 
 @dataclass(frozen=True, eq=False)
 class Assessment:
@@ -20,7 +23,7 @@ class Assessment:
     design: Design
     species: Species
     targets: Targets
-    climates: Mapping[Condition, Climate]
+    climates: Climates
     verdicts: tuple[TargetVerdict, ...]
     findings: tuple[Finding, ...]
 
@@ -72,11 +75,13 @@ class Assessment:
         return (verdict for verdict in self.missed if verdict.condition.name == name)
 
 
-def assess(design: Design, near: Assessment | None = None, today: date | None = None) -> Assessment:
+def assess(
+    design: Design, near: Assessment | None = None, today: date | None = None, known: Climates = MappingProxyType({})
+) -> Assessment:
     """Solve and judge a design in its four seasonal conditions.
 
     ``near`` is the assessment of a design in the same enclosure, from which the solutions are begun; ``today`` says how
-    old its lamps are.
+    old its lamps are; ``known`` holds climates of this design that were solved already.
 
     Raises:
         NotSettledError: a condition has no steady state.
@@ -84,24 +89,24 @@ def assess(design: Design, near: Assessment | None = None, today: date | None = 
     catalogue = load_catalogue()
     species = catalogue.species[design.animal.species]
     targets = targets_of(design.animal, species)
-    climates = _solve_seasons(design, near)
+    climates = _solve_seasons(design, near, known)
     stuck = _stuck_on(design, climates)
     findings = find_dangers(Case(design, species, targets, catalogue, climates, stuck, today))
     return Assessment(design, species, targets, climates, judge_targets(design, climates, targets), findings)
 
 
-def _solve_seasons(design: Design, near: Assessment | None) -> dict[Condition, Climate]:
+def _solve_seasons(design: Design, near: Assessment | None, known: Climates) -> dict[Condition, Climate]:
     """Every season's climate, each begun from the last one with the same time of day."""
     starts = {} if near is None else {c.day: climate for c, climate in near.climates.items()}
     solved = {}
     for condition in seasonal(design):
-        climate = solve_condition(design, condition, starts.get(condition.day))
+        climate = known.get(condition) or solve_condition(design, condition, starts.get(condition.day))
         starts[condition.day] = climate
         solved[condition] = climate
     return {condition: climate.to_keep() for condition, climate in solved.items()}
 
 
-def _stuck_on(design: Design, climates: Mapping[Condition, Climate]) -> Climate | None:
+def _stuck_on(design: Design, climates: Climates) -> Climate | None:
     """A summer day with every thermostat stuck at full power, where there is one."""
     if not any(control.is_thermostat for control in design.controls):
         return None
