@@ -7,17 +7,19 @@ standard error and nothing written.
 import json
 import os
 import sys
+from collections.abc import Sequence
 from pathlib import Path
 from typing import Annotated, Any, NoReturn
 
 import typer
 
 from mitten.core.catalogue import load_catalogue, read_checked_design
-from mitten.core.design import MAX_FILE_BYTES, BadDesignError, Design, MittenError, design_schema
+from mitten.core.design import MAX_FILE_BYTES, Approach, BadDesignError, Design, MittenError, design_schema
 from mitten.core.judge import SEASONAL, Assessment, assess, figure_words, read_condition, solve_condition
 from mitten.core.physics.threads import use_one_thread
 from mitten.core.physics.uncertainty import intervals
-from mitten.reports import answer_point, assessment_report, climate_report, read_point
+from mitten.core.plan.search import Brief, Plan, Progress, explanation, find_plans, night_words, obstacles, source_words
+from mitten.reports import answer_point, assessment_report, climate_report, plan_report, read_point
 
 BAD_INPUT = 2
 MISSED = 1
@@ -96,6 +98,41 @@ def assess_file(file: DesignFile, as_json: AsJson = False) -> None:
     else:
         typer.echo(assessment_lines(assessment))
     raise typer.Exit(0 if assessment.passes else MISSED)
+
+
+@app.command()
+def recommend(
+    file: DesignFile,
+    approach: Annotated[Approach | None, typer.Option(help="The school to follow; the file's where left out.")] = None,
+    limit: Annotated[int, typer.Option(min=1, max=20, help="How many plans at most.")] = 5,
+    as_json: AsJson = False,
+) -> None:
+    """Find heat plans for a design's animal, box, room and furniture; its own sources are left aside."""
+    design = _read(file)
+    progress = find_plans(Brief(design, approach or design.approach))
+    plans = progress.plans[:limit]
+    if as_json:
+        typer.echo(json.dumps([plan_report(plan, progress) for plan in plans], ensure_ascii=False, indent=2))
+    else:
+        typer.echo(plan_lines(plans, progress))
+    raise typer.Exit(0 if plans else MISSED)
+
+
+def plan_lines(plans: Sequence[Plan], progress: Progress) -> str:
+    """Plans as lines to read, or what stands in their way."""
+    lines = [f"{progress.combinations:,} combinations screened, {progress.looked_at} worked out in full."]
+    for number, plan in enumerate(plans, 1):
+        lines += [
+            "",
+            f"{number}. {plan.approach}: {source_words(plan.candidate)}",
+            f"   night: {night_words(plan.candidate)}",
+            f"   {plan.chance:.0%} sure that every target of warmth and light holds; {plan.kwh_year:.0f} kWh a year; "
+            f"{plan.price:.0f} by placeholder prices",
+            *(f"   {sentence}" for sentence in explanation(plan, progress)),
+        ]
+    if not plans:
+        lines += ["", "No plan works.", *obstacles(progress)]
+    return "\n".join(lines)
 
 
 def answer_lines(answer: dict[str, object]) -> str:

@@ -79,16 +79,16 @@ def solve_climate(design: Design, situation: Situation, start: Climate | None = 
     return solver.climate(state, controls)
 
 
-def tweaked(climate: Climate, tweaks: Tweaks, effects: "Effects | None" = None) -> Climate:
+def tweaked(climate: Climate, tweaks: Tweaks, effects: "Effects | None" = None, fineness: float = 1.0) -> Climate:
     """Nearly what a climate becomes when parameters move a little, its thermostats still on their setpoints.
 
-    ``effects`` are the climate's own, where they are known already.
+    ``effects`` are the climate's own, where they are known already; ``fineness`` is that of the climate's grid.
     """
-    solver = _Solver(climate.design, climate.situation, tweaks=tweaks)
+    solver = _Solver(climate.design, climate.situation, fineness, tweaks)
     duties: Duties = {name: control.duty for name, control in climate.controls.items()}
     moved = solver.near(climate.state, duties)
     controls = dict(climate.controls)
-    for effect in effects_of(climate) if effects is None else effects:
+    for effect in effects_of(climate, fineness) if effects is None else effects:
         # One control at a time: they are seldom coupled so closely that a second pass would show.
         moved = _back_on(solver, effect, moved, duties)
     for loop in solver.loops():
@@ -132,9 +132,9 @@ PROBING = 0.1
 LEAST_EFFECT_K = 1e-3
 
 
-def effects_of(climate: Climate) -> list[Effect]:
-    """Effects of the thermostats that regulate, around their duties."""
-    solver, state = _Solver(climate.design, climate.situation), climate.state
+def effects_of(climate: Climate, fineness: float = 1.0) -> list[Effect]:
+    """Effects of the thermostats that regulate, around their duties; ``fineness`` is that of the climate's grid."""
+    solver, state = _Solver(climate.design, climate.situation, fineness), climate.state
     duties = {name: control.duty for name, control in climate.controls.items()}
     found = []
     for loop in solver.loops():
@@ -148,16 +148,19 @@ def effects_of(climate: Climate) -> list[Effect]:
     return found
 
 
-def setpoint_for(climate: Climate, control: str, figure: Figure, target_c: float) -> Regulated | None:
+def setpoint_for(
+    climate: Climate, control: str, figure: Figure, target_c: float, fineness: float = 1.0
+) -> Regulated | None:
     """The setpoint at which a figure of the climate comes to a target: what the control's probe reads then.
 
     The other thermostats keep theirs. ``Regulated.probe_c`` is the setpoint; None if the control regulates nothing
-    here, and a word other than "regulates" where no duty brings the figure there.
+    here, and a word other than "regulates" where no duty brings the figure there. ``fineness`` is that of the climate's
+    grid.
 
     Raises:
         NotSettledError, NotRegulatedError: as ``solve_climate``.
     """
-    solver = _Solver(climate.design, climate.situation)
+    solver = _Solver(climate.design, climate.situation, fineness)
     own = solver.loops()
     if control not in {loop.control for loop in own}:
         return None

@@ -5,8 +5,8 @@ from math import hypot
 from mitten.core.catalogue import load_catalogue
 from mitten.core.design import Design, Heater
 from mitten.core.judge import fixture_rating_w
+from mitten.core.plan.usual import height_inside_m, settled_in
 from mitten.web.edits.control import add_control, without_idle_controls
-from mitten.web.edits.defaults import height_inside_m, settled_in
 from mitten.web.edits.fields import Data, EditError, Typed
 from mitten.web.edits.part_specs import NEW_CONTROL
 

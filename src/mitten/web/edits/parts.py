@@ -7,8 +7,8 @@ from mitten.core.catalogue import load_catalogue
 from mitten.core.design import BadDesignError, Design
 from mitten.core.design.units import METRIC, Units
 from mitten.core.plan import ChangeKind, changed
+from mitten.core.plan.usual import at_the_warm_end, new_site, new_tube, new_vent, settled_in
 from mitten.web.edits.control import new_name, settle_control, without_idle_controls
-from mitten.web.edits.defaults import at_the_warm_end, new_site, new_tube, new_vent, settled_in
 from mitten.web.edits.fields import Data, EditError, Typed, data_of, put_at, read_edited, read_fields
 from mitten.web.edits.heater import refuse_overload, settle_heater
 from mitten.web.edits.part_specs import ROLE_WORDS, part_specs

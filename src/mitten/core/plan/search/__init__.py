@@ -1,0 +1,29 @@
+"""The search for plans: from animal, box and room to whole designs that work in every season, with reasons."""
+
+from mitten.core.plan.search.brief import APPROACHES, ApproachName, Brief, Owned
+from mitten.core.plan.search.prices import Price, placeholder_prices, price_of
+from mitten.core.plan.search.screen import Candidate
+from mitten.core.plan.search.search import Plan, Progress, find_plans, purchase_price, search
+from mitten.core.plan.search.words import explanation, night_words, obstacles, plans_of, source_words, why_not
+
+__all__ = [
+    "APPROACHES",
+    "ApproachName",
+    "Brief",
+    "Candidate",
+    "Owned",
+    "Plan",
+    "Price",
+    "Progress",
+    "explanation",
+    "find_plans",
+    "night_words",
+    "obstacles",
+    "placeholder_prices",
+    "plans_of",
+    "price_of",
+    "purchase_price",
+    "search",
+    "source_words",
+    "why_not",
+]

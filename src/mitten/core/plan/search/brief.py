@@ -1,0 +1,59 @@
+"""What the keeper asks for, and which kinds of source may answer it."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+from mitten.core.catalogue import SourceKind, load_catalogue
+from mitten.core.design import Approach, Design
+
+ApproachName = Literal["sunlit", "lightless", "ground", "one-lamp"]
+APPROACHES: tuple[ApproachName, ...] = ("sunlit", "lightless", "ground", "one-lamp")
+
+
+@dataclass(frozen=True)
+class Owned:
+    """Gear on the keeper's shelf: a kind of source and its watts, or a UV lamp of the catalogue and its watts."""
+
+    kind: str
+    watts: float
+
+
+@dataclass(frozen=True)
+class Brief:
+    """The animal, box, room and furniture of a design, whose own gear is left aside, and the keeper's wishes.
+
+    ``only_owned`` allows nothing but ``owned`` gear and ``purchases`` more sources; ``avoid`` are kinds that are not
+    wanted; ``budget`` is the most that may be spent, in the currency of the prices.
+    """
+
+    design: Design
+    approach: Approach = "any"
+    owned: tuple[Owned, ...] = ()
+    only_owned: bool = False
+    purchases: int = 0
+    avoid: frozenset[str] = frozenset()
+    budget: float | None = None
+
+    def allows(self, name: str) -> bool:
+        """Whether a kind of source may be in a plan at all; what harms is in none."""
+        kind = load_catalogue().sources[name]
+        return name not in self.avoid and not kind.coloured and kind.family != "rock" and self._in_the_approach(kind)
+
+    def _in_the_approach(self, kind: SourceKind) -> bool:
+        """Whether the kind can be the main source of the approach that is wanted."""
+        return self.approach == "any" or approach_of(kind) == self.approach or self.approach == "one-lamp" == _one(kind)
+
+    def owns(self, kind: str, watts: float) -> int:
+        """How many of a kind and wattage are on the shelf."""
+        return sum(one.kind == kind and one.watts == watts for one in self.owned)
+
+
+def approach_of(kind: SourceKind) -> ApproachName:
+    """The school that a main source of this kind belongs to, when other sources help it."""
+    if kind.family == "contact":
+        return "ground"
+    return "sunlit" if kind.light else "lightless"
+
+
+def _one(kind: SourceKind) -> str:
+    return "one-lamp" if kind.light else ""

@@ -1,0 +1,59 @@
+"""How likely all targets hold together in every season, from what the model is unsure of.
+
+The parameters are those of the intervals, and each moves every condition alike: a lamp that gives more than it says
+gives more in winter and in summer. Their effects are taken to first order and on the coarse grid, the figures
+themselves are those of the full one, and the shares are counted over draws.
+"""
+
+from dataclasses import replace
+
+import numpy as np
+
+from mitten.core.design import Design
+from mitten.core.judge import Assessment, Condition, solve_condition
+from mitten.core.judge.targets import judge_in
+from mitten.core.physics.climate import Climate
+from mitten.core.physics.geometry import Array
+from mitten.core.physics.solving import effects_of, tweaked
+from mitten.core.physics.steady import with_factors
+from mitten.core.physics.uncertainty import parameters_of
+from mitten.core.plan.search.responses import COARSE
+
+DRAWS = 4000
+SEED = 20
+LEFT_OUT = ("humidity",)
+"""Decided by water and vents rather than by sources."""
+
+
+def chance_of_all(assessment: Assessment) -> float:
+    """The share (0-1) of what may be in which every target of warmth and light holds in all four seasons."""
+    rng = np.random.default_rng(SEED)
+    columns: dict[str, Array] = {}
+    holds = np.ones(DRAWS, dtype=bool)
+    last: dict[bool, Climate] = {}
+    for condition, climate in assessment.climates.items():
+        wanted = _values(assessment, condition, climate)
+        coarse = solve_condition(assessment.design, condition, last.get(condition.day), COARSE)
+        last[condition.day] = coarse
+        begun = replace(coarse, state=with_factors(coarse.state))
+        nominal, effects = _values(assessment, condition, coarse), effects_of(begun, COARSE)
+        moved = np.tile(np.array([value for value, _, _ in wanted.values()]), (DRAWS, 1))
+        for parameter in parameters_of(coarse):
+            draw = columns.setdefault(parameter.key, rng.standard_normal(DRAWS))
+            after = _values(assessment, condition, tweaked(begun, parameter.tweaks, effects, COARSE))
+            moved += draw[:, None] * np.array([after[key][0] - nominal[key][0] for key in wanted])
+        for column, (_, low, high) in enumerate(wanted.values()):
+            holds &= (moved[:, column] >= low) & (moved[:, column] <= high)
+    return float(holds.mean())
+
+
+def _values(assessment: Assessment, condition: Condition, climate: Climate) -> dict[str, tuple[float, float, float]]:
+    """Value, least and most of each judged target in a condition; no most for what an animal may leave."""
+    design: Design = assessment.design
+    found = {}
+    for verdict in judge_in(design, condition, climate, assessment.targets):
+        if verdict.key in LEFT_OUT or not verdict.known:
+            continue
+        high = np.inf if verdict.can_leave else verdict.high
+        found[verdict.key] = (verdict.value, verdict.low, high)
+    return found

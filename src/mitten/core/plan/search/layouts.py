@@ -1,0 +1,155 @@
+"""Where sources can go in an enclosure: one to three of a kind, in fixtures that fit the lid and the space."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Any
+
+from mitten.core.catalogue import SourceKind, load_catalogue
+from mitten.core.design import Design
+from mitten.core.plan.usual import settled_in, warm_x_m
+
+CLEARANCES_M = (0.20, 0.25, 0.30, 0.36, 0.45)
+"""Heights of a lamp over what the animal lies on that are tried."""
+
+OVER_A_MESH_M = (0.02, 0.10, 0.20)
+LAMP_BODY_M = 0.08
+"""What a lamp and its socket need between the emitting face and a solid lid."""
+
+APART_M = 0.14
+MOST_OF_A_KIND: dict[str, int] = {"halogen-flood": 3, "incandescent-reflector": 3, "halogen-spot": 2}
+USUAL_MOST = 2
+MAT_SHARES = (0.25, 0.4)
+"""Lengths of a mat beside the box's; one of more than half leaves no cool floor."""
+
+PANEL_SHARE = 0.8
+
+
+@dataclass(frozen=True)
+class Layout:
+    """One or more sources of a kind in their places, at one watt each; ``watts_sold`` are those that fit the fixture.
+
+    ``heaters`` are the data of design files; ``size_m2`` the area of a mat or panel, which limits its watts.
+    """
+
+    kind: str
+    heaters: tuple[dict[str, Any], ...]
+    watts_sold: tuple[float, ...]
+    where: str
+
+    @property
+    def count(self) -> int:
+        """How many sources."""
+        return len(self.heaters)
+
+    @property
+    def family(self) -> str:
+        """Lamp, panel or contact."""
+        return load_catalogue().sources[self.kind].family
+
+
+def layouts_of(design: Design, kind_name: str) -> Iterator[Layout]:
+    """Every layout of a kind that fits a design."""
+    kind = load_catalogue().sources[kind_name]
+    if kind.family == "lamp":
+        yield from _lamps(design, kind_name, kind)
+    elif kind.family == "panel":
+        yield from _panels(design, kind_name, kind)
+    elif kind.family == "contact":
+        yield from _mats(design, kind_name, kind)
+
+
+def _lamps(design: Design, name: str, kind: SourceKind) -> Iterator[Layout]:
+    most = MOST_OF_A_KIND.get(name, USUAL_MOST if kind.dims else 1)
+    for z_m, above, where in _heights(design):
+        fixture = _fixture(kind, above)
+        watts = tuple(watts for watts in kind.watts_sold if watts <= fixture["max_watts"])
+        for count in range(1, most + 1):
+            places = _beside_each_other(design, count)
+            if places is None or not watts:
+                continue
+            heaters = tuple(
+                {**_base(design, name, kind), "x_m": x, "y_m": y, "z_m": z_m, "above_mesh": above, "fixture": fixture}
+                for x, y in places
+            )
+            yield Layout(name, heaters, watts, where)
+
+
+def _heights(design: Design) -> Iterator[tuple[float, bool, str]]:
+    """Height, whether above the lid, and in words."""
+    box = design.enclosure
+    if box.lid_mesh is not None or box.open_top:
+        lid = "the mesh" if box.lid_mesh is not None else "the rim"
+        for over_m in OVER_A_MESH_M:
+            yield round(box.height_m + over_m, 3), True, f"{over_m * 100:.0f} cm above {lid}"
+    if box.lid_mesh is None and not box.open_top:
+        lies_m = _lies_at_m(design)
+        for clear_m in CLEARANCES_M:
+            z_m = round(lies_m + clear_m, 3)
+            if z_m <= box.height_m - LAMP_BODY_M:
+                yield z_m, False, f"{clear_m * 100:.0f} cm over the basking place"
+
+
+def _lies_at_m(design: Design) -> float:
+    site = design.basking_site
+    return design.substrate.depth_m if site is None else site.top_m(design.substrate.depth_m)
+
+
+def _beside_each_other(design: Design, count: int) -> list[tuple[float, float]] | None:
+    """Places of the lamps over the basking place, along the box; None where they do not fit."""
+    site, box = design.basking_site, design.enclosure
+    x_m = warm_x_m(design)
+    y_m = box.depth_m / 2 if site is None else site.y_m
+    half_m = (count - 1) / 2 * APART_M
+    x_m = min(max(x_m, half_m + APART_M / 2), box.length_m - half_m - APART_M / 2)
+    if 2 * half_m > box.length_m / 2:
+        return None
+    return [(round(x_m - half_m + number * APART_M, 3), round(y_m, 3)) for number in range(count)]
+
+
+def _fixture(kind: SourceKind, above: bool) -> dict[str, Any]:
+    """A fixture that bears the kind: a guarded socket inside, above the lid a dome, a wide one for what is hot."""
+    wide = not kind.light or not kind.dims
+    name = ("wide-dome" if wide else "dome") if above else "guarded-socket"
+    usual = load_catalogue().fixtures[name]
+    return {"kind": name, "max_watts": usual.usual_max_watts, "socket": "ceramic"}
+
+
+def _base(design: Design, name: str, kind: SourceKind) -> dict[str, Any]:
+    settled = settled_in(design, None, name)
+    return {key: value for key, value in settled.items() if value is not None} | {"watts": 1.0}
+
+
+def _panels(design: Design, name: str, kind: SourceKind) -> Iterator[Layout]:
+    """On the ceiling over the warm end; none where the top is mesh or open."""
+    box = design.enclosure
+    usual = kind.usual_size_m or (0.3, 0.3)
+    size = min(usual[0], PANEL_SHARE * box.length_m / 2), min(usual[1], PANEL_SHARE * box.depth_m)
+    if box.open_top or box.lid_mesh is not None:
+        return
+    share = size[0] * size[1] / (usual[0] * usual[1])
+    watts = tuple(sold for sold in kind.watts_sold if sold <= kind.watts_sold[-1] * share)
+    if watts:
+        yield Layout(name, (_area(design, name, kind, size),), watts, "on the ceiling")
+
+
+def _mats(design: Design, name: str, kind: SourceKind) -> Iterator[Layout]:
+    """Under the floor at the warm end, of at most two fifths of the length."""
+    if name != "heat-mat" or design.enclosure.underside.insulated:
+        return
+    usual = kind.usual_size_m or (0.28, 0.28)
+    most_w_m2 = kind.watts_sold[-3] / (usual[0] * usual[1])
+    for share in MAT_SHARES:
+        size = share * design.enclosure.length_m, min(0.8 * design.enclosure.depth_m, 0.4)
+        watts = tuple(sold for sold in kind.watts_sold if sold <= most_w_m2 * size[0] * size[1])
+        if watts:
+            yield Layout(name, (_area(design, name, kind, size),), watts, f"under {share:.0%} of the floor")
+
+
+def _area(design: Design, name: str, kind: SourceKind, size: tuple[float, float]) -> dict[str, Any]:
+    box = design.enclosure
+    x_m = min(max(warm_x_m(design), size[0] / 2), box.length_m - size[0] / 2)
+    base = _base(design, name, kind)
+    return base | {
+        "length_m": round(size[0], 3), "depth_m": round(size[1], 3), "x_m": round(x_m, 3),
+        "y_m": round(box.depth_m / 2, 3),
+    }  # fmt: skip

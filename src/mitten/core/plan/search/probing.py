@@ -1,0 +1,46 @@
+"""Where a plan's thermostat probes go."""
+
+from typing import Any
+
+from mitten.core.design import Design
+from mitten.core.plan.usual import at_the_warm_end
+
+BESIDE_M = 0.03
+OVER_GROUND_M = 0.05
+
+Data = dict[str, Any]
+
+
+def beside_the_basking_place(design: Design) -> Data:
+    """On the ground beside the basking place, towards the middle, covered: as warm as may be where no animal lies."""
+    site, ground_m = design.basking_site, design.substrate.depth_m
+    if site is None:
+        x_m, y_m, half_m = at_the_warm_end(design)["x_m"], design.enclosure.depth_m / 2, 0.0
+    else:
+        x_m, y_m, half_m = site.x_m, site.y_m, site.length_m / 2
+    x_m = towards_the_middle(design, x_m, half_m + BESIDE_M)
+    return {
+        "x_m": round(x_m, 3), "y_m": round(y_m, 3), "z_m": round(ground_m, 3), "reads": "surface",
+        "shaded": True,
+    }  # fmt: skip
+
+
+def in_the_middle(design: Design) -> Data:
+    """In the air over the middle of the ground, shaded."""
+    box = design.enclosure
+    z_m = min(design.substrate.depth_m + OVER_GROUND_M, box.height_m - 0.02)
+    return {
+        "x_m": round(box.length_m / 2, 3), "y_m": round(box.depth_m / 2, 3), "z_m": round(z_m, 3), "reads": "air",
+        "shaded": True,
+    }  # fmt: skip
+
+
+def on_the_mat(mat: Data) -> Data:
+    """On a mat, under the ground, where it is hottest: what lies on top reads too little."""
+    return {"x_m": mat["x_m"], "y_m": mat["y_m"], "z_m": 0.0, "reads": "base"}
+
+
+def towards_the_middle(design: Design, x_m: float, by_m: float) -> float:
+    """A place by so much nearer to the middle, not past it."""
+    middle_m = design.enclosure.length_m / 2
+    return max(x_m - by_m, middle_m) if x_m > middle_m else min(x_m + by_m, middle_m)

@@ -1,0 +1,100 @@
+"""What the animal wants of the screened figures, and how likely a figure is to be right."""
+
+from dataclasses import dataclass
+
+import numpy as np
+from scipy.special import ndtr
+
+from mitten.core.catalogue import Targets, load_catalogue, targets_of
+from mitten.core.design import Design
+from mitten.core.physics.geometry import Array
+from mitten.core.plan.search.responses import BASKING_AIR, COOL_AIR, OPERATIVE, SURFACE, WARM_AIR
+
+ROOM_SIGMA_K = 1.0
+OF_RISE = 0.12
+"""One sigma of a rise: that of a source's output, which moves it most."""
+
+OF_UVI = 0.18
+LEAST_SIGMA_UVI = 0.05
+LEAVES_K = 1.0
+"""How much too warm the cool side may be for an animal that leaves its basking place."""
+
+Span = tuple[float, float]
+
+
+@dataclass(frozen=True)
+class Wishes:
+    """The targets that sources decide, and the rooms they are to be reached in."""
+
+    targets: Targets
+    by_day_c: tuple[float, float]
+    by_night_c: tuple[float, float]
+    by_surface: bool
+
+    @classmethod
+    def of(cls, design: Design) -> "Wishes":
+        """The wishes of a design's animal in its room."""
+        room = design.room
+        targets = targets_of(design.animal, load_catalogue().species[design.animal.species])
+        return cls(
+            targets, (room.winter.day_c, room.summer.day_c), (room.winter.night_c, room.summer.night_c),
+            design.decide_by == "surface",
+        )  # fmt: skip
+
+    @property
+    def surface_c(self) -> float:
+        """What the basking surface is aimed at."""
+        return sum(self.targets.basking_surface_c) / 2
+
+    def day_chance(self, rises: Array, room_c: float) -> Array:
+        """How likely (...) rises (..., figures) bring a day in that room to every target."""
+        wants = self.targets
+        cool = room_c + rises[..., COOL_AIR]
+        leaves = (cool <= wants.cool_air_c[1] + LEAVES_K) & (room_c + rises[..., OPERATIVE] <= wants.danger_body_c)
+        operative_high = np.where(leaves, np.inf, wants.basking_operative_c[1])
+        chance = _within(rises[..., OPERATIVE], room_c, (wants.basking_operative_c[0], operative_high))
+        for figure, span in (
+            (BASKING_AIR, wants.basking_air_c), (WARM_AIR, wants.warm_air_c), (COOL_AIR, wants.cool_air_c)
+        ):  # fmt: skip
+            chance = chance * _within(rises[..., figure], room_c, span)
+        if self.by_surface:
+            chance = chance * _within(rises[..., SURFACE], room_c, wants.basking_surface_c)
+        return np.asarray(chance)
+
+    def night_chance(self, cool_rise: Array, held: bool) -> Array:
+        """How likely (...) the cool side's rise (...) at full power keeps the nights of both seasons."""
+        winter_c, summer_c = self.by_night_c
+        low, high = self.targets.night_c
+        aim = self.night_aim_c
+        rise = np.clip(aim - winter_c, 0.0, cool_rise) if held else cool_rise
+        in_summer = np.clip(aim - summer_c, 0.0, cool_rise) if held else cool_rise
+        return np.asarray(_within(rise, winter_c, (low, high)) * _within(in_summer, summer_c, (low, high)))
+
+    def shortfall_k(self, rises: Array, room_c: float) -> Array:
+        """By how many kelvin (...) in all a day in that room misses the targets: tells the hopeless apart."""
+        wants = self.targets
+        spans = ((SURFACE, wants.basking_surface_c), (BASKING_AIR, wants.basking_air_c), (WARM_AIR, wants.warm_air_c),
+                 (COOL_AIR, wants.cool_air_c))  # fmt: skip
+        missed = [
+            np.maximum(span[0] - room_c - rises[..., f], 0.0) + np.maximum(room_c + rises[..., f] - span[1], 0.0)
+            for f, span in spans
+        ]
+        return np.asarray(sum(missed))
+
+    @property
+    def night_aim_c(self) -> float:
+        """What a thermostat holds at night: above the floor by what the room may be off, below the middle."""
+        low, high = self.targets.night_c
+        return min(low + 2 * ROOM_SIGMA_K, (low + high) / 2)
+
+    def uv_chance(self, uvi: Array) -> Array:
+        """How likely a UV index (...) is in its range."""
+        low, high = self.targets.uvi
+        sigma = np.maximum(OF_UVI * uvi, LEAST_SIGMA_UVI)
+        below = np.zeros_like(uvi) if low <= 0 else ndtr((low - uvi) / sigma)
+        return np.asarray(ndtr((high - uvi) / sigma) - below)
+
+
+def _within(rise: Array, room_c: float, span: tuple[float | Array, float | Array]) -> Array:
+    value, sigma = room_c + rise, np.hypot(ROOM_SIGMA_K, OF_RISE * rise)
+    return np.asarray(ndtr((span[1] - value) / sigma) - ndtr((span[0] - value) / sigma))

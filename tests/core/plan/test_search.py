@@ -1,0 +1,189 @@
+"""The search: screening against brute force, what must never get worse, and plans that do what they claim."""
+
+import json
+from functools import cache
+
+import numpy as np
+import pytest
+from scipy.stats import spearmanr
+
+from mitten.core.catalogue import load_catalogue, read_checked_design
+from mitten.core.design import Design
+from mitten.core.judge import assess, read_condition, solve_condition
+from mitten.core.plan.search import Brief, Owned, Progress, explanation, find_plans, obstacles, plans_of, search
+from mitten.core.plan.search.chance import chance_of_all
+from mitten.core.plan.search.furnish import furnished
+from mitten.core.plan.search.layouts import layouts_of
+from mitten.core.plan.search.responses import SURFACE, Enclosed, at_power, figures_of, together, with_watts
+from mitten.core.plan.search.screen import Screened, candidates, screened
+from mitten.core.plan.search.wishes import Wishes
+from mitten.demo import demo_designs
+
+QUARRY, CANYON, ATTIC, TUB, TABLE, COAST = demo_designs()
+FLOODS = frozenset(load_catalogue().sources) - {"halogen-flood"}
+LED_APART = ("Basking place", "Warm hide", "Cool hide")
+
+
+def changed(design: Design, **changes: object) -> Design:
+    return read_checked_design(
+        json.dumps(design.model_dump(mode="json", exclude_none=True) | changes), load_catalogue()
+    )
+
+
+def in_a_room(design: Design, winter_c: float, summer_c: float = 25.0) -> Design:
+    room = {"winter": {"day_c": winter_c, "night_c": winter_c}, "summer": {"day_c": summer_c, "night_c": summer_c}}
+    return changed(design, room=room)
+
+
+@cache
+def found_for(name: str, avoid: frozenset[str] = frozenset()) -> Progress:
+    design = next(one for one in demo_designs() if one.name == name)
+    return find_plans(Brief(design, avoid=avoid))
+
+
+def boxed(design: Design, **wishes: object) -> tuple[Brief, Screened]:
+    brief = Brief(design, **wishes)  # type: ignore[arg-type]
+    return brief, screened(brief, next(furnished(design)))
+
+
+def best_score(design: Design, **wishes: object) -> float:
+    brief, box = boxed(design, **wishes)
+    kinds = {response.layout.kind for response in box.responses}
+    return max((one.score for kind in kinds for one in candidates(brief, box, kind)), default=-np.inf)
+
+
+def test_screening_ranks_a_small_space_as_brute_force_does() -> None:
+    """One flood over the ledge: every height and wattage, screened by superposition and solved in full."""
+    bare = next(furnished(QUARRY)).design
+    enclosed, wishes = Enclosed(bare), Wishes.of(bare)
+    screened_c, solved_c = [], []
+    for layout in (one for one in layouts_of(bare, "halogen-flood") if one.count == 1):
+        response = enclosed.respond(layout)
+        for watts in (35.0, 60.0, 90.0):
+            rises = at_power(response, np.array(watts / response.watts), enclosed.powers)
+            heater = {**with_watts(layout, watts)[0], "name": "Lamp"}
+            climate = solve_condition(changed(bare, heaters=[heater]), read_condition(bare, "winter-day"))
+            screened_c.append(QUARRY.room.winter.day_c + rises[SURFACE])
+            solved_c.append(climate.basking.surface_c)
+    assert len(solved_c) >= 9
+    wrong_screened, wrong_solved = (np.abs(np.array(c) - wishes.surface_c) for c in (screened_c, solved_c))
+    assert spearmanr(wrong_screened, wrong_solved).statistic > 0.9
+    assert int(wrong_screened.argmin()) in np.argsort(wrong_solved)[:2]
+
+
+def test_sources_together_are_nearly_what_superposition_says() -> None:
+    bare = next(furnished(COAST)).design
+    enclosed = Enclosed(bare)
+    lamp = next(one for one in layouts_of(bare, "halogen-flood") if one.count == 1)
+    panel = next(layouts_of(bare, "radiant-panel"))
+    alone = [enclosed.respond(layout) for layout in (lamp, panel)]
+    heaters = [*with_watts(lamp, alone[0].watts), *with_watts(panel, alone[1].watts)]
+    both = enclosed.of_parts(heaters)
+    said = together([one.rises for one in alone], enclosed.powers)
+    assert said == pytest.approx(both, rel=0.12, abs=0.6)
+
+
+def test_recommended_plans_do_what_they_claim_when_they_are_assessed_again() -> None:
+    for name in ("Coast box", "Quarry ledge"):
+        plans = found_for(name).plans
+        assert plans
+        for plan in plans:
+            again = assess(read_checked_design(plan.design.model_dump_json(exclude_none=True), load_catalogue()))
+            assert not again.stops
+            assert [one.key for one in again.missed if one.key != "humidity"] == []
+            assert 0.0 <= plan.chance <= 1.0
+        assert plans[0].chance > 0.3
+
+
+def test_the_best_of_each_approach_is_shown_once() -> None:
+    shown = plans_of(found_for("Coast box"))
+    assert len({plan.approach for plan in shown}) == len(shown) >= 2
+
+
+def test_a_plan_is_explained_with_its_numbers() -> None:
+    progress = found_for("Coast box")
+    sentences = " ".join(explanation(progress.plans[0], progress))
+    assert "decides it" in sentences
+    assert "°C" in sentences
+
+
+def test_an_impossible_room_is_named_with_what_would_allow_a_plan() -> None:
+    progress = found_for("Attic terrarium")
+    assert progress.plans == []
+    sentences = obstacles(progress)
+    assert sentences[0].startswith("The room is 30 °C on a summer day and the animal wants at most 25 °C")
+    assert "Keep the room at 24 °C or below" in sentences[0]
+    assert sentences[-1].startswith("Nearest:")
+
+
+def test_a_colder_room_never_needs_fewer_watts() -> None:
+    needed = []
+    for winter_c in (24.0, 21.0, 18.0, 15.0):
+        bare = next(furnished(in_a_room(QUARRY, winter_c))).design
+        enclosed, wishes = Enclosed(bare), Wishes.of(bare)
+        layout = next(one for one in layouts_of(bare, "halogen-flood") if one.count == 1)
+        response = enclosed.respond(layout)
+        sold = np.array(layout.watts_sold)
+        surface_c = winter_c + at_power(response, sold / response.watts, enclosed.powers)[:, SURFACE]
+        needed.append(float(sold[np.abs(surface_c - wishes.surface_c).argmin()]))
+    assert needed == sorted(needed)
+    assert needed[0] < needed[-1]
+
+
+@pytest.mark.parametrize("design", [QUARRY, COAST], ids=lambda design: design.name)
+def test_more_kinds_and_more_money_never_make_the_best_score_worse(design: Design) -> None:
+    of_all = best_score(design)
+    assert best_score(design, avoid=FLOODS) <= of_all
+    assert best_score(design, avoid=frozenset({"ceramic-emitter"})) <= of_all
+    assert best_score(design, budget=60.0) <= best_score(design, budget=200.0) <= of_all
+
+
+def test_only_what_is_owned_is_used_and_one_purchase_allows_more() -> None:
+    owned = (Owned("halogen-flood", 50.0), Owned("halogen-flood", 75.0), Owned("uvb-tube", 14.0))
+    brief, box = boxed(QUARRY, owned=owned, only_owned=True)
+    got = candidates(brief, box, "halogen-flood")
+    assert got
+    assert all((one.watts in (50.0, 75.0)) and one.layout.count == 1 and one.night.layout is None for one in got)
+    assert candidates(brief, box, "ceramic-emitter") == []
+    more, box = boxed(QUARRY, owned=owned, only_owned=True, purchases=1)
+    assert candidates(more, box, "ceramic-emitter")
+
+
+def test_an_approach_holds_its_kinds_alone() -> None:
+    _, box = boxed(COAST, approach="lightless")
+    kinds = {response.layout.kind for response in box.responses}
+    assert kinds == {"ceramic-emitter", "carbon-projector", "radiant-panel"}
+
+
+def test_an_empty_box_is_furnished_with_a_place_to_bask_and_cover_at_both_ends() -> None:
+    empty = changed(COAST, sites=[], heaters=[], controls=[], lights=[], uvb=[])
+    boxes = list(furnished(empty))
+    assert len({one.design.sites[0].x_m for one in boxes}) == 3
+    assert boxes[0].added == LED_APART
+    assert next(furnished(COAST)).design.sites == COAST.sites
+
+
+def test_a_search_can_be_stopped_and_shows_how_far_it_came() -> None:
+    shares: list[float] = []
+    for progress in search(Brief(COAST), wanted=lambda: len(shares) < 3):
+        shares.append(progress.share)
+    assert len(shares) <= 5
+    assert shares == sorted(shares)
+    assert progress.looked_at < 4
+
+
+def test_a_search_covers_at_least_twenty_thousand_combinations() -> None:
+    assert found_for("Coast box").combinations >= 20_000
+
+
+def test_targets_so_wide_that_nothing_can_miss_them_hold_for_sure() -> None:
+    wide = {key: [-50.0, 200.0] for key in (
+        "basking_surface_c", "basking_operative_c", "basking_air_c", "warm_air_c", "cool_air_c", "night_c",
+    )}  # fmt: skip
+    animal = {"species": "rosy-boa", "stage": "adult", "targets": {**wide, "uvi": [0.0, 50.0]}}
+    assert chance_of_all(assess(changed(COAST, animal=animal))) == 1.0
+
+
+def test_screened_figures_are_those_of_a_climate() -> None:
+    climate = solve_condition(QUARRY, read_condition(QUARRY, "winter-day"))
+    assert figures_of(climate)[SURFACE] == pytest.approx(climate.basking.surface_c)
