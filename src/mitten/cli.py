@@ -125,8 +125,8 @@ def plan_lines(plans: Sequence[Plan], progress: Progress) -> str:
         lines += [
             "",
             f"{number}. {plan.approach}: {source_words(plan.candidate)}",
-            f"   night: {night_words(plan.candidate)}",
-            f"   {plan.chance:.0%} sure that every target of warmth and light holds; {plan.kwh_year:.0f} kWh a year; "
+            f"   night: {night_words(plan)}",
+            f"   {plan.chance:.0%} sure that no target of warmth and light is missed; {plan.kwh_year:.0f} kWh a year; "
             f"{plan.price:.0f} by placeholder prices",
             *(f"   {sentence}" for sentence in explanation(plan, progress)),
         ]

@@ -10,7 +10,7 @@ def plan_report(plan: Plan, progress: Progress) -> dict[str, Any]:
     return {
         "approach": plan.approach,
         "source": source_words(plan.candidate),
-        "night": night_words(plan.candidate),
+        "night": night_words(plan),
         "chance": round(plan.chance, 3),
         "works": plan.works,
         "kwh_year": round(plan.kwh_year, 1),

@@ -16,6 +16,7 @@ from mitten.web.at import MAIN_CONDITION, At, SheetName
 from mitten.web.edits.fields import Typed
 from mitten.web.kept import Kept
 from mitten.web.pages import Pages
+from mitten.web.searches import Searches
 from mitten.web.views.card import Card, card_of
 
 KEPT_PAGES = 200
@@ -63,6 +64,7 @@ class Desk:
     """Held while a design is read, changed and stored, so that of two quick edits none undoes the other."""
 
     editors: Editors = field(default_factory=Editors)
+    searches: Searches = field(default_factory=Searches)
     cards: Kept[tuple[Design, Units], Card] = field(default_factory=lambda: Kept(KEPT_PAGES))
 
     @property
@@ -80,6 +82,7 @@ class Desk:
         if use_own(self.library.entries()):
             self.assessments.forget()
             self.cards.clear()
+            self.searches.forget()
 
     def card_of(self, design: Design, units: Units) -> Card:
         """The card of a design on the shelf, drawn once."""

@@ -58,7 +58,7 @@ def shelf_view(
     return ShelfView(
         entries=[_entry(item, card, units) for item, card in shelved],
         removed=removed,
-        species=_species(),
+        species=species_groups(),
         day_w=sum(watts(item.design, "day") for item, _ in shelved),
         night_w=sum(watts(item.design, "night") for item, _ in shelved),
         loads=outlet_loads(loads, float(mains[0]), float(mains[1])),
@@ -67,7 +67,8 @@ def shelf_view(
     )
 
 
-def _species() -> list[tuple[str, list[Option]]]:
+def species_groups() -> list[tuple[str, list[Option]]]:
+    """The library's species as options, by group."""
     groups: dict[str, list[Option]] = {words: [] for words in GROUP_WORDS.values()}
     for key, species in sorted(load_catalogue().species.items(), key=lambda item: item[1].label):
         groups[GROUP_WORDS[species.group]].append(Option(key, species.label))

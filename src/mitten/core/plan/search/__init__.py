@@ -1,20 +1,34 @@
 """The search for plans: from animal, box and room to whole designs that work in every season, with reasons."""
 
 from mitten.core.plan.search.brief import APPROACHES, ApproachName, Brief, Owned
+from mitten.core.plan.search.changes import BoxChange, box_changes
 from mitten.core.plan.search.prices import Price, placeholder_prices, price_of
 from mitten.core.plan.search.screen import Candidate
 from mitten.core.plan.search.search import Plan, Progress, find_plans, purchase_price, search
-from mitten.core.plan.search.words import explanation, night_words, obstacles, plans_of, source_words, why_not
+from mitten.core.plan.search.words import (
+    change_words,
+    distinct,
+    explanation,
+    night_words,
+    obstacles,
+    plans_of,
+    source_words,
+    why_not,
+)
 
 __all__ = [
     "APPROACHES",
     "ApproachName",
+    "BoxChange",
     "Brief",
     "Candidate",
     "Owned",
     "Plan",
     "Price",
     "Progress",
+    "box_changes",
+    "change_words",
+    "distinct",
     "explanation",
     "find_plans",
     "night_words",

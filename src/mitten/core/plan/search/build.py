@@ -9,18 +9,22 @@ from mitten.core.judge import read_condition, solve_condition
 from mitten.core.physics.climate import Climate
 from mitten.core.physics.solving import setpoint_for
 from mitten.core.plan.search.layouts import Layout
-from mitten.core.plan.search.probing import beside_the_basking_place, in_the_middle, on_the_mat, towards_the_middle
+from mitten.core.plan.search.probing import (
+    beside_the_basking_place,
+    day_light,
+    in_the_middle,
+    on_the_mat,
+    towards_the_middle,
+)
 from mitten.core.plan.search.responses import COARSE, with_watts
 from mitten.core.plan.search.screen import SAME, Candidate
 from mitten.core.plan.search.wishes import Wishes
-from mitten.core.plan.usual import at_the_warm_end
 
 DAY_CONTROL, NIGHT_CONTROL = "Thermostat", "Night thermostat"
 FULL_POWER_C = 85.0
 """A setpoint that nothing reaches, to begin from: its heaters then give all they have."""
 
 SHARE_OF_RATING = 0.8
-LED_WATTS = 12.0
 NIGHT_APART_M = 0.14
 HALF_DEGREES = 2
 
@@ -52,7 +56,7 @@ def _assembled(candidate: Candidate, name: str) -> Design:
     data["heaters"] = _mains(candidate, main_kind)
     data["uvb"] = [{"name": "UV lamp", **candidate.ultraviolet.data}] if candidate.ultraviolet.data else []
     if not main_kind.light and not data["uvb"]:
-        data["lights"] = [{"name": "Day light", "watts": LED_WATTS, **at_the_warm_end(design)}]
+        data["lights"] = [day_light(design)]
     data["controls"] = []
     if candidate.held:
         data["controls"].append(_day_control(design, candidate, main_kind))

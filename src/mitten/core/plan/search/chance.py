@@ -11,7 +11,7 @@ import numpy as np
 
 from mitten.core.design import Design
 from mitten.core.judge import Assessment, Condition, solve_condition
-from mitten.core.judge.targets import judge_in
+from mitten.core.judge.targets import NEAR, judge_in
 from mitten.core.physics.climate import Climate
 from mitten.core.physics.geometry import Array
 from mitten.core.physics.solving import effects_of, tweaked
@@ -26,7 +26,10 @@ LEFT_OUT = ("humidity",)
 
 
 def chance_of_all(assessment: Assessment) -> float:
-    """The share (0-1) of what may be in which every target of warmth and light holds in all four seasons."""
+    """The share (0-1) of what may be in which no target of warmth and light is missed in any of the four seasons.
+
+    Missed is what the verdict calls so: a figure that is near its range, by a kelvin, is not.
+    """
     rng = np.random.default_rng(SEED)
     columns: dict[str, Array] = {}
     holds = np.ones(DRAWS, dtype=bool)
@@ -54,6 +57,7 @@ def _values(assessment: Assessment, condition: Condition, climate: Climate) -> d
     for verdict in judge_in(design, condition, climate, assessment.targets):
         if verdict.key in LEFT_OUT or not verdict.known:
             continue
-        high = np.inf if verdict.can_leave else verdict.high
-        found[verdict.key] = (verdict.value, verdict.low, high)
+        near = NEAR[verdict.unit]
+        high = np.inf if verdict.can_leave else verdict.high + near
+        found[verdict.key] = (verdict.value, verdict.low - near, high)
     return found

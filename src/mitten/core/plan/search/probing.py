@@ -1,4 +1,4 @@
-"""Where a plan's thermostat probes go."""
+"""Where a plan's thermostat probes and its plain light go."""
 
 from typing import Any
 
@@ -7,6 +7,9 @@ from mitten.core.plan.usual import at_the_warm_end
 
 BESIDE_M = 0.03
 OVER_GROUND_M = 0.05
+UNDER_THE_LID_M = 0.03
+LED_W_M = 10.0
+LEAST_LED_W = 4
 
 Data = dict[str, Any]
 
@@ -32,6 +35,17 @@ def in_the_middle(design: Design) -> Data:
     return {
         "x_m": round(box.length_m / 2, 3), "y_m": round(box.depth_m / 2, 3), "z_m": round(z_m, 3), "reads": "air",
         "shaded": True,
+    }  # fmt: skip
+
+
+def day_light(design: Design) -> Data:
+    """A plain light under the lid or over it, for days that no source lights: as strong as the box is long."""
+    box = design.enclosure
+    above = box.lid_mesh is not None or box.open_top
+    z_m = box.height_m + UNDER_THE_LID_M if above else box.height_m - UNDER_THE_LID_M
+    return {
+        "name": "Day light", "watts": float(max(round(LED_W_M * box.length_m), LEAST_LED_W)), "above_mesh": above,
+        "x_m": round(box.length_m / 2, 3), "y_m": round(box.depth_m / 2, 3), "z_m": round(z_m, 3),
     }  # fmt: skip
 
 

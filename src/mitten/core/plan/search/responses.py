@@ -5,21 +5,21 @@ of the watts a little below one. That power is read off the model, and rises are
 linear.
 """
 
-import json
 from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 
-from mitten.core.catalogue import load_catalogue, read_checked_design
-from mitten.core.design import Design
+from mitten.core.catalogue import load_catalogue
+from mitten.core.catalogue.fit import faults_of_heaters
+from mitten.core.design import BadDesignError, Design, Heater, Light, UvbLamp
 from mitten.core.judge import read_condition, solve_condition
 from mitten.core.physics.climate import Climate
 from mitten.core.physics.geometry import Array
 from mitten.core.physics.readings import surface_at
 from mitten.core.plan.search.layouts import Layout
-from mitten.core.plan.search.probing import beside_the_basking_place
+from mitten.core.plan.search.probing import beside_the_basking_place, day_light
 
 COARSE = 0.5
 FIGURES = ("surface", "operative", "basking_air", "warm_air", "cool_air", "probe", "uvi")
@@ -51,6 +51,8 @@ class Enclosed:
         self.room_c = round(sum(rooms) / 2, 1)
         self._last: Climate | None = None
         self.powers = np.full(UVI, USUAL_POWER)
+        self._lit = False
+        """Whether a plain light is on too: with sources that give none, by its few watts."""
 
     def respond(self, layout: Layout) -> Response:
         """What a layout does at a middling power.
@@ -59,6 +61,7 @@ class Enclosed:
             BadDesignError: it does not fit the enclosure.
         """
         watts = layout.watts_sold[len(layout.watts_sold) // 2]
+        self._lit = not load_catalogue().sources[layout.kind].light
         rises = self._rises(with_watts(layout, watts))
         if self._last is not None and np.all(self.powers == USUAL_POWER):
             self._learn_powers(layout, watts, rises)
@@ -69,10 +72,15 @@ class Enclosed:
         return self._rises(heaters, uvb)
 
     def _rises(self, heaters: Sequence[dict[str, Any]], uvb: Sequence[dict[str, Any]] = ()) -> Array:
-        data = self.design.model_dump(mode="json", exclude_none=True)
-        data["heaters"] = [{**heater, "name": f"h{number}", "on": "day"} for number, heater in enumerate(heaters)]
-        data["uvb"] = [{**lamp, "name": f"u{number}"} for number, lamp in enumerate(uvb)]
-        design = read_checked_design(json.dumps(data), load_catalogue())
+        parts = {
+            "heaters": tuple(Heater(**{**heater, "name": f"h{i}", "on": "day"}) for i, heater in enumerate(heaters)),
+            "uvb": tuple(UvbLamp(**{**lamp, "name": f"u{i}"}) for i, lamp in enumerate(uvb)),
+        }
+        lights = (Light(**day_light(self.design)),) if self._lit and heaters else ()
+        design = self.design.model_copy(update={**parts, "lights": lights})
+        faults = list(faults_of_heaters(design, load_catalogue().sources))
+        if faults:
+            raise BadDesignError(faults)
         climate = solve_condition(design, read_condition(design, f"room={self.room_c:g},day"), self._last, COARSE)
         self._last = climate
         found = figures_of(climate)

@@ -7,7 +7,7 @@ from typing import Any
 import numpy as np
 
 from mitten.core.catalogue import load_catalogue
-from mitten.core.design import BadDesignError
+from mitten.core.design import LEAST_LAMP_HEIGHT_M, BadDesignError
 from mitten.core.physics.geometry import Array
 from mitten.core.plan.search.brief import ApproachName, Brief, approach_of
 from mitten.core.plan.search.furnish import Furnished
@@ -152,6 +152,8 @@ def _ultraviolet(enclosed: Enclosed, brief: Brief) -> Iterator[Ultraviolet]:
             if data["above_mesh"] and lower_m:
                 continue
             data["z_m"] = round(data["z_m"] - lower_m, 3)
+            if data["z_m"] < enclosed.design.substrate.depth_m + LEAST_LAMP_HEIGHT_M:
+                continue
             try:
                 yield Ultraviolet(data, float(enclosed.of_parts(uvb=[data])[UVI]))
             except BadDesignError:

@@ -7,6 +7,7 @@ from scipy.special import ndtr
 
 from mitten.core.catalogue import Targets, load_catalogue, targets_of
 from mitten.core.design import Design
+from mitten.core.judge.targets import NEAR
 from mitten.core.physics.geometry import Array
 from mitten.core.plan.search.responses import BASKING_AIR, COOL_AIR, OPERATIVE, SURFACE, WARM_AIR
 
@@ -89,12 +90,12 @@ class Wishes:
 
     def uv_chance(self, uvi: Array) -> Array:
         """How likely a UV index (...) is in its range."""
-        low, high = self.targets.uvi
+        low, high = self.targets.uvi[0] - NEAR["UVI"], self.targets.uvi[1] + NEAR["UVI"]
         sigma = np.maximum(OF_UVI * uvi, LEAST_SIGMA_UVI)
         below = np.zeros_like(uvi) if low <= 0 else ndtr((low - uvi) / sigma)
         return np.asarray(ndtr((high - uvi) / sigma) - below)
 
 
 def _within(rise: Array, room_c: float, span: tuple[float | Array, float | Array]) -> Array:
-    value, sigma = room_c + rise, np.hypot(ROOM_SIGMA_K, OF_RISE * rise)
-    return np.asarray(ndtr((span[1] - value) / sigma) - ndtr((span[0] - value) / sigma))
+    value, sigma, near = room_c + rise, np.hypot(ROOM_SIGMA_K, OF_RISE * rise), NEAR["°C"]
+    return np.asarray(ndtr((span[1] + near - value) / sigma) - ndtr((span[0] - near - value) / sigma))

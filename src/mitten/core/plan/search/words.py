@@ -6,6 +6,7 @@ from mitten.core.catalogue import load_catalogue
 from mitten.core.judge import TargetVerdict, figure_words
 from mitten.core.judge.assessment import UNIT_WORDS
 from mitten.core.plan.search.chance import LEFT_OUT
+from mitten.core.plan.search.changes import BoxChange, smallest_room_change
 from mitten.core.plan.search.screen import SAME, Candidate
 from mitten.core.plan.search.search import Plan, Progress
 
@@ -21,11 +22,15 @@ def source_words(candidate: Candidate) -> str:
     return f"{many}{candidate.watts:g} W {label}, {candidate.layout.where}"
 
 
-def night_words(candidate: Candidate) -> str:
+def night_words(plan: Plan) -> str:
     """What heats by night."""
-    if candidate.night is SAME:
+    night = plan.candidate.night
+    if night is SAME:
         return "the same source, on the night's setpoint"
-    return "nothing: the room is warm enough" if candidate.night.layout is None else candidate.night.label
+    if night.layout is not None:
+        return night.label
+    held = next(verdict for verdict in plan.assessment.verdicts if verdict.key == "night_c")
+    return "nothing: the room is warm enough" if held.word == "meets" else "nothing"
 
 
 def explanation(plan: Plan, progress: Progress) -> list[str]:
@@ -105,22 +110,42 @@ def obstacles(progress: Progress) -> list[str]:
     if not progress.rejected:
         return ["Nothing that is allowed fits this box and lid."]
     best = progress.rejected[0]
-    return [*_room_too_warm(best), f"Nearest: {source_words(best.candidate)}; but {why_not(best)}."]
+    nearest = f"Nearest: {source_words(best.candidate)}; but {why_not(best)}."
+    change = smallest_room_change(best)
+    return [*_room_too_warm(best), nearest, *([change] if change else [])]
+
+
+def change_words(change: BoxChange) -> str:
+    """What a change of the box would do, by the screening."""
+    return (
+        f"With {change.words}: {source_words(change.candidate)}, about {change.candidate.chance:.0%} sure instead of "
+        f"{change.before.chance:.0%}."
+    )
 
 
 def _room_too_warm(plan: Plan) -> Iterator[str]:
     room, targets = plan.design.room, plan.assessment.targets
     for room_c, high_c, when, what in (
-        (room.summer.day_c, targets.cool_air_c[1], "day", "its cool side"),
-        (room.summer.night_c, targets.night_c[1], "night", "its nights"),
+        (room.summer.day_c, targets.cool_air_c[1], "day", "on its cool side"),
+        (room.summer.night_c, targets.night_c[1], "night", "by night"),
     ):  # fmt: skip
         if room_c > high_c:
             yield (
-                f"The room is {room_c:g} °C on a summer {when} and the animal wants at most {high_c:g} °C on {what}: "
+                f"The room is {room_c:g} °C on a summer {when} and the animal wants at most {high_c:g} °C {what}: "
                 f"no source cools. Keep the room at {high_c - 1:g} °C or below."
             )
 
 
-def plans_of(progress: Progress) -> Sequence[Plan]:
-    """Plans to show: the best of each approach, best first, then nothing that is nearly one of them."""
+def distinct(plans: Sequence[Plan]) -> list[Plan]:
+    """Plans, best first, without near-copies: of lamps that do the same work, only the best in each approach."""
+    found: dict[tuple[str, str], Plan] = {}
+    for plan in sorted(plans, key=lambda one: -one.score):
+        kind = load_catalogue().sources[plan.candidate.kind]
+        work = "filament" if kind.light and kind.dims else plan.candidate.kind
+        found.setdefault((plan.approach, work), plan)
+    return list(found.values())
+
+
+def plans_of(progress: Progress) -> list[Plan]:
+    """The best plan of each approach, best first."""
     return sorted(progress.best_by_approach.values(), key=lambda plan: -plan.score)

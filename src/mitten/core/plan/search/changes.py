@@ -1,0 +1,113 @@
+"""What would allow a plan where none works, or a better one: changes of the room and of the box."""
+
+import json
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from math import ceil
+from typing import Any
+
+from mitten.core.catalogue import load_catalogue, read_checked_design
+from mitten.core.design import BadDesignError, Design
+from mitten.core.judge import assess
+from mitten.core.physics.control import NotRegulatedError
+from mitten.core.physics.steady import NotSettledError
+from mitten.core.plan.search.brief import Brief
+from mitten.core.plan.search.chance import LEFT_OUT
+from mitten.core.plan.search.furnish import furnished
+from mitten.core.plan.search.screen import Candidate, candidates, screened
+from mitten.core.plan.search.search import Plan
+
+MOST_ROOM_K = 8
+INSULATION_MM = 30.0
+SHALLOW_MM = 20.0
+WORTH_SAYING = 0.08
+SEASONS = ("winter", "summer")
+TIMES = ("day", "night")
+Data = dict[str, Any]
+
+
+@dataclass(frozen=True)
+class BoxChange:
+    """A change of the box, and the best that the screening finds with it and without it."""
+
+    words: str
+    candidate: Candidate
+    before: Candidate
+
+
+def smallest_room_change(plan: Plan) -> str | None:
+    """The least change of the room, in whole kelvin, with which a plan that does not work would; None if none does.
+
+    Worked out on the full model with the plan's own setpoints.
+    """
+    wanted: dict[str, int] = {}
+    for verdict in plan.assessment.missed:
+        outside = 0.0 if verdict.key in LEFT_OUT or verdict.unit != "°C" else verdict.outside
+        shift = -ceil(outside) if outside > 0 else ceil(-outside)
+        if abs(shift) > abs(wanted.get(verdict.condition.name, 0)):
+            wanted[verdict.condition.name] = shift
+    if not wanted or max(abs(shift) for shift in wanted.values()) > MOST_ROOM_K:
+        return None
+    data = _data(plan.design)
+    for name, shift in wanted.items():
+        season, time = name.split("-")
+        data["room"][season][f"{time}_c"] += shift
+    try:
+        found = assess(read_checked_design(json.dumps(data), load_catalogue()))
+    except (BadDesignError, NotSettledError, NotRegulatedError):
+        return None
+    if found.stops or any(verdict.key not in LEFT_OUT for verdict in found.missed):
+        return None
+    rooms = [f"{data['room'][n.split('-')[0]][n.split('-')[1] + '_c']:g} °C on a {n.replace('-', ' ')}" for n in wanted]
+    return f"It would work with the room at {' and '.join(rooms)}."
+
+
+def box_changes(brief: Brief) -> Iterator[BoxChange]:
+    """Changes of the box with which the best plan would be clearly likelier to work, by the screening."""
+    before = _best(brief)
+    for words, design in _boxes(brief.design):
+        best = _best(replace(brief, design=design))
+        if best is not None and before is not None and best.score > before.score + WORTH_SAYING:
+            yield BoxChange(words, best, before)
+
+
+def _best(brief: Brief) -> Candidate | None:
+    box = screened(brief, next(furnished(brief.design)))
+    kinds = {response.layout.kind for response in box.responses}
+    found = [one for kind in kinds for one in candidates(brief, box, kind)]
+    return max(found, key=lambda one: one.score, default=None)
+
+
+def _boxes(design: Design) -> Iterator[tuple[str, Design]]:
+    data = _data(design)
+    panels = data["enclosure"]["panels"]
+    for face, panel in panels.items():
+        if face not in ("front", "top") and not panel.get("insulation_mm"):
+            panel["insulation_mm"] = INSULATION_MM
+    yield from _read(f"{INSULATION_MM / 10:g} cm of insulation on the outside of back, ends and floor", data)
+    mesh = design.enclosure.lid_mesh
+    if mesh is not None and mesh.length_m is None:
+        data, box = _data(design), design.enclosure
+        half = {
+            "length_m": box.length_m / 2,
+            "depth_m": box.depth_m,
+            "x_m": 0.75 * box.length_m,
+            "y_m": box.depth_m / 2,
+        }
+        data["enclosure"]["lid_mesh"] |= half
+        yield from _read("a board over half of the mesh, at the cool end", data)
+    if design.substrate.depth_mm > SHALLOW_MM:
+        data = _data(design)
+        data["substrate"]["depth_mm"] = SHALLOW_MM
+        yield from _read(f"the ground only {SHALLOW_MM / 10:g} cm deep, so that a mat under it is felt", data)
+
+
+def _read(words: str, data: Data) -> Iterator[tuple[str, Design]]:
+    try:
+        yield words, read_checked_design(json.dumps(data), load_catalogue())
+    except BadDesignError:
+        return
+
+
+def _data(design: Design) -> Data:
+    return design.model_dump(mode="json", exclude_none=True)

@@ -1,0 +1,51 @@
+"""The keeper's shelf of gear, kept with the settings."""
+
+from pydantic import BaseModel, ConfigDict, TypeAdapter, ValidationError
+
+from mitten.core.catalogue import load_catalogue
+from mitten.core.plan.search import Owned
+from mitten.store import Settings
+
+NAME = "owned-gear"
+MOST_OWNED = 60
+
+
+class _Gear(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+
+    kind: str
+    watts: float
+
+
+_MANY = TypeAdapter(list[_Gear])
+
+
+def owned_gear(settings: Settings) -> tuple[Owned, ...]:
+    """What the keeper owns, of kinds that the library still has."""
+    try:
+        gear = _MANY.validate_json(settings.get(NAME, "[]"))
+    except ValidationError:
+        return ()
+    return tuple(Owned(one.kind, one.watts) for one in gear if known_kind(one.kind))
+
+
+def known_kind(kind: str) -> bool:
+    """Whether the library has a source or UV lamp of that key."""
+    catalogue = load_catalogue()
+    return kind in catalogue.sources or kind in catalogue.uvb
+
+
+def add_gear(settings: Settings, kind: str, watts: float) -> None:
+    """One more piece on the shelf."""
+    _keep(settings, (*owned_gear(settings), Owned(kind, watts))[:MOST_OWNED])
+
+
+def remove_gear(settings: Settings, index: int) -> None:
+    """One piece less."""
+    gear = owned_gear(settings)
+    _keep(settings, gear[:index] + gear[index + 1 :])
+
+
+def _keep(settings: Settings, gear: tuple[Owned, ...]) -> None:
+    content = [_Gear(kind=one.kind, watts=one.watts) for one in gear]
+    settings.put(NAME, _MANY.dump_json(content).decode())

@@ -1,0 +1,172 @@
+"""Plans: a search beside the pages, its results, and one of them put on the bench."""
+
+from typing import Annotated, Literal
+
+from fastapi import APIRouter, Depends, Form, Query, Request
+from fastapi.responses import HTMLResponse, RedirectResponse, Response
+
+from mitten.core.catalogue import load_catalogue
+from mitten.core.design import Approach
+from mitten.core.design.units import Units
+from mitten.core.plan.search import Brief, Plan, source_words
+from mitten.store import Shelved
+from mitten.web.at import MAIN_CONDITION
+from mitten.web.owned import add_gear, known_kind, owned_gear, remove_gear
+from mitten.web.routes.common import Desk, EnclosureId, TheDesk, TheUnits
+from mitten.web.searches import Searching
+from mitten.web.views.card import Card, card_of
+from mitten.web.views.plans import MOST_PURCHASES, PlansView, key_of, plans_view
+from mitten.web.views.variants import Candidate, compare_view
+
+router = APIRouter()
+PAGE = "/enclosures/{enclosure_id}/plans"
+Order = Literal["best", "chance", "price", "kwh", "gentle"]
+MOST_AVOIDED = 20
+MOST_SIDE_BY_SIDE = 3
+
+
+class Wishes:
+    """What the form above the plans says."""
+
+    def __init__(
+        self,
+        approach: Approach = "any",
+        avoid: Annotated[list[str] | None, Query(max_length=MOST_AVOIDED)] = None,
+        gear: Literal["any", "owned", "owned-and-one"] = "any",
+        budget: Annotated[str, Query(max_length=12)] = "",
+        order: Order = "best",
+    ) -> None:
+        self.approach: Approach = approach
+        self.avoid = frozenset(kind for kind in avoid or () if kind in load_catalogue().sources)
+        self.gear = gear
+        self.budget_text = budget.strip()
+        self.order: Order = order
+
+    @property
+    def budget(self) -> float | None:
+        """The budget as a number; none where it is no number."""
+        try:
+            amount = float(self.budget_text.replace(",", "."))
+        except ValueError:
+            return None
+        return amount if 0.0 <= amount <= 1e6 else None
+
+    @property
+    def fault(self) -> str:
+        """What is wrong with the budget that was typed."""
+        return f"'{self.budget_text}' is no amount." if self.budget_text and self.budget is None else ""
+
+    def brief(self, desk: Desk, shelved: Shelved) -> Brief:
+        """What to look for."""
+        return Brief(
+            shelved.design, self.approach, owned_gear(desk.settings) if self.gear != "any" else (),
+            self.gear != "any", MOST_PURCHASES if self.gear == "owned-and-one" else 0, self.avoid, self.budget,
+        )  # fmt: skip
+
+
+TheWishes = Annotated[Wishes, Depends()]
+
+
+@router.get(PAGE, response_class=HTMLResponse, responses={404: {}})
+def show_plans(
+    request: Request, enclosure_id: EnclosureId, desk: TheDesk, units: TheUnits, wishes: TheWishes
+) -> Response:
+    """The page; the search begins when it is opened."""
+    return _answer(request, enclosure_id, desk, units, wishes, "plans.html")
+
+
+@router.get(PAGE + "/found", response_class=HTMLResponse, responses={404: {}})
+def show_found(
+    request: Request, enclosure_id: EnclosureId, desk: TheDesk, units: TheUnits, wishes: TheWishes
+) -> Response:
+    """What was found so far."""
+    return _answer(request, enclosure_id, desk, units, wishes, "_plans_found.html")
+
+
+@router.get(PAGE + "/beside", response_class=HTMLResponse, responses={303: {}, 404: {}})
+def show_beside(
+    request: Request, enclosure_id: EnclosureId, desk: TheDesk, units: TheUnits,
+    show: Annotated[list[str] | None, Query(max_length=40)] = None,
+) -> Response:  # fmt: skip
+    """Up to three plans side by side; without any, back to the list."""
+    shelved, searching = desk.shelf.open(enclosure_id), desk.searches.latest(enclosure_id)
+    if searching is None or not show:
+        return RedirectResponse(f"/enclosures/{enclosure_id}/plans", status_code=303)
+    rows = _view(desk, shelved, searching, "best", units).rows
+    chosen = [row for row in rows if row.key in show][:MOST_SIDE_BY_SIDE]
+    designs = {key_of(plan): plan.design for plan in searching.progress.plans}
+    candidates = [Candidate(row.source, designs[row.key], None) for row in chosen]
+    view = compare_view(shelved, candidates, candidates, desk.assessments, MAIN_CONDITION, units, materials=False)
+    return desk.pages.answer(request, "plans_beside.html", {"view": view, "plans": chosen, "units": units})
+
+
+@router.post(PAGE + "/stop", response_class=HTMLResponse, responses={404: {}, 422: {}})
+def stop(request: Request, enclosure_id: EnclosureId, desk: TheDesk, units: TheUnits, wishes: TheWishes) -> Response:
+    """End the search with what it has."""
+    desk.searches.stop(enclosure_id)
+    return _answer(request, enclosure_id, desk, units, wishes, "_plans_found.html")
+
+
+def _answer(
+    request: Request, enclosure_id: int, desk: Desk, units: TheUnits, wishes: Wishes, template: str
+) -> Response:
+    shelved = desk.shelf.open(enclosure_id)
+    searching = desk.searches.of(enclosure_id, wishes.brief(desk, shelved))
+    view = _view(desk, shelved, searching, wishes.order, units)
+    context = {"view": view, "units": units, "wishes": wishes, "query": request.url.query}
+    return desk.pages.answer(request, template, context)
+
+
+def _view(desk: Desk, shelved: Shelved, searching: Searching, order: str, units: Units) -> PlansView:
+    def card(plan: Plan) -> Card:
+        return desk.cards.get((plan.design, units)) or desk.cards.put(
+            (plan.design, units), card_of(plan.assessment, units)
+        )
+
+    return plans_view(shelved, searching, order, owned_gear(desk.settings), units, card)
+
+
+@router.post(PAGE + "/take", responses={303: {}, 404: {}, 422: {}})
+def take(enclosure_id: EnclosureId, plan: Annotated[str, Form(max_length=40)], desk: TheDesk) -> Response:
+    """Put a plan on the bench: one step that can be undone."""
+    found = _plan(desk, enclosure_id, plan)
+    if found is None:
+        return RedirectResponse(f"/enclosures/{enclosure_id}/plans", status_code=303)
+    with desk.editing:
+        shelved = desk.shelf.open(enclosure_id)
+        design = found.design.model_copy(update={"name": shelved.design.name})
+        desk.assessments.of(design, before=shelved.design)
+        desk.shelf.save(enclosure_id, design, f"Took the plan: {source_words(found.candidate)}")
+        desk.editors.changed(enclosure_id, None)
+    return RedirectResponse(f"/enclosures/{enclosure_id}", status_code=303)
+
+
+def _plan(desk: Desk, enclosure_id: int, key: str) -> Plan | None:
+    searching = desk.searches.latest(enclosure_id)
+    plans = (*searching.progress.plans, *searching.progress.rejected) if searching else ()
+    return next((one for one in plans if key_of(one) == key), None)
+
+
+@router.post("/owned", responses={303: {}, 422: {}})
+def own(
+    gear: Annotated[str, Form(max_length=80)], desk: TheDesk, back: Annotated[str, Form(max_length=200)] = "/"
+) -> Response:
+    """One more piece of gear on the keeper's shelf: a kind and watts, ``halogen-flood:75``."""
+    kind, _, watts = gear.partition(":")
+    if known_kind(kind) and watts.replace(".", "", 1).isdecimal():
+        add_gear(desk.settings, kind, min(float(watts), 500.0))
+    return RedirectResponse(_own_path(back), status_code=303)
+
+
+@router.post("/owned/remove", responses={303: {}, 422: {}})
+def disown(
+    index: Annotated[int, Form(ge=0, le=100)], desk: TheDesk, back: Annotated[str, Form(max_length=200)] = "/"
+) -> Response:
+    """One piece less."""
+    remove_gear(desk.settings, index)
+    return RedirectResponse(_own_path(back), status_code=303)
+
+
+def _own_path(back: str) -> str:
+    """Only a path of our own: two slashes would lead elsewhere."""
+    return "/" + back.lstrip("/\\")

@@ -1,0 +1,31 @@
+"""Start: from five questions to a new enclosure and the search for its plans."""
+
+from fastapi import APIRouter, Request
+from fastapi.responses import HTMLResponse, RedirectResponse, Response
+
+from mitten.web.edits import EditError
+from mitten.web.owned import owned_gear
+from mitten.web.routes.common import TheDesk, TheTyped, TheUnits
+from mitten.web.views.start import GEAR, start_view, started
+
+router = APIRouter()
+
+
+@router.get("/start", response_class=HTMLResponse)
+def show_start(request: Request, desk: TheDesk, units: TheUnits) -> Response:
+    """The five questions."""
+    view = start_view({}, owned_gear(desk.settings), units)
+    return desk.pages.answer(request, "start.html", {"view": view, "units": units})
+
+
+@router.post("/start", response_class=HTMLResponse, responses={303: {}, 422: {}})
+def start(request: Request, desk: TheDesk, units: TheUnits, typed: TheTyped) -> Response:
+    """Make the enclosure and look for its plans; an answer that cannot be taken makes nothing."""
+    try:
+        design = started(typed, units)
+    except EditError as error:
+        view = start_view(typed, owned_gear(desk.settings), units, error)
+        return desk.pages.answer(request, "start.html", {"view": view, "units": units}, 422)
+    shelved = desk.shelf.add(design, "Started from five questions")
+    gear = typed.get("gear", GEAR[0])
+    return RedirectResponse(f"/enclosures/{shelved.id}/plans?gear={gear if gear in GEAR else GEAR[0]}", status_code=303)

@@ -1,0 +1,89 @@
+"""Searches for plans that run beside the pages, one an enclosure, shown as far as they have come."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from threading import Event, Lock, Thread
+
+from mitten.core.design import MittenError
+from mitten.core.plan.search import Brief, Progress, box_changes, change_words, obstacles, search
+
+MOST_KEPT = 12
+
+
+@dataclass
+class Searching:
+    """One search: what it looks for, how far it has come, and whether it goes on."""
+
+    brief: Brief
+    stop: Event
+    progress: Progress
+    running: bool = True
+    said: tuple[str, ...] = ()
+    """What stands in the way, where nothing works; and what a change of the box would do."""
+
+    trouble: str = ""
+
+
+class Searches:
+    """The latest search of each enclosure."""
+
+    def __init__(self) -> None:
+        self._by_enclosure: dict[int, Searching] = {}
+        self._lock = Lock()
+
+    def of(self, enclosure_id: int, brief: Brief) -> Searching:
+        """The search for a brief, begun now if the enclosure's latest was for another."""
+        with self._lock:
+            known = self._by_enclosure.get(enclosure_id)
+            if known is not None and known.brief == brief:
+                return known
+            if known is not None:
+                known.stop.set()
+            begun = Searching(brief, Event(), Progress())
+            self._by_enclosure.pop(enclosure_id, None)
+            self._by_enclosure[enclosure_id] = begun
+            while len(self._by_enclosure) > MOST_KEPT:
+                self._by_enclosure.pop(next(iter(self._by_enclosure))).stop.set()
+        Thread(target=_run, args=(begun,), name=f"search-{enclosure_id}", daemon=True).start()
+        return begun
+
+    def latest(self, enclosure_id: int) -> Searching | None:
+        """The enclosure's latest search."""
+        with self._lock:
+            return self._by_enclosure.get(enclosure_id)
+
+    def stop(self, enclosure_id: int) -> None:
+        """Let the enclosure's search end with what it has."""
+        searching = self.latest(enclosure_id)
+        if searching is not None:
+            searching.stop.set()
+
+    def forget(self) -> None:
+        """Stop and forget all of them: the catalogue has changed."""
+        with self._lock:
+            found: Mapping[int, Searching] = dict(self._by_enclosure)
+            self._by_enclosure.clear()
+        for searching in found.values():
+            searching.stop.set()
+
+
+def _say(searching: Searching) -> None:
+    """Work out what to say beside the plans, unless the search was stopped."""
+    progress = searching.progress
+    if not progress.plans:
+        searching.said = tuple(obstacles(progress))
+    if not searching.stop.is_set():
+        searching.progress = replace(progress, step="Trying changes of the box")
+        searching.said += tuple(change_words(change) for change in box_changes(searching.brief))
+
+
+def _run(searching: Searching) -> None:
+    try:
+        for progress in search(searching.brief, lambda: not searching.stop.is_set()):
+            # A page may be filled from it at any time: it gets lists that are not sorted meanwhile.
+            searching.progress = replace(progress, plans=list(progress.plans), rejected=list(progress.rejected))
+        _say(searching)
+    except MittenError as error:
+        searching.trouble = str(error)
+    finally:
+        searching.running = False

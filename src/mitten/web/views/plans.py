@@ -1,0 +1,172 @@
+"""The Plans page: what was found, why, and what it trades off."""
+
+import hashlib
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+from markupsafe import Markup
+
+from mitten.core.catalogue import load_catalogue
+from mitten.core.design.units import Units
+from mitten.core.plan.search import (
+    Brief,
+    Owned,
+    Plan,
+    Progress,
+    distinct,
+    explanation,
+    night_words,
+    source_words,
+)
+from mitten.draw.tradeoff import Point, tradeoff
+from mitten.store import Shelved
+from mitten.web.edits.fields import Option
+from mitten.web.searches import Searching
+from mitten.web.views.card import Card
+
+APPROACH_WORDS = {"sunlit": "Sunlit", "lightless": "Lightless", "ground": "Ground", "one-lamp": "One lamp"}
+GIVES_UP = {
+    "sunlit": "Bright like the day. Lamps wear out, and a second source is needed where nights are cold.",
+    "lightless": "Warm day and night without light of its own. It gives little of the near-infrared of the sun.",
+    "ground": "Belly warmth for boxes that are too low for lamps. It warms the ground and hardly the air.",
+    "one-lamp": "The fewest parts. When it fails, everything does.",
+}
+MOST_PURCHASES = 1
+LEAST_CHANCE = 0.01
+HARMLESS, HARMFUL = "harmless when a thermostat sticks", "dangerous when its thermostat sticks"
+
+
+@dataclass(frozen=True)
+class PlanRow:
+    """One plan as a row."""
+
+    key: str
+    number: int
+    approach: str
+    source: str
+    night: str
+    sets: Sequence[str]
+    chance: str
+    kwh: str
+    running: str
+    price: str
+    parts: int
+    stuck: str
+    harmless: bool
+    reasons: Sequence[str]
+    gives_up: str
+    drawing: Markup
+    best: bool
+
+
+@dataclass(frozen=True)
+class PlansView:
+    """The page: the brief, how far the search has come, rows, and the picture."""
+
+    shelved: Shelved
+    brief: Brief
+    order: str
+    running: bool
+    share: int
+    step: str
+    combinations: str
+    looked_at: int
+    rows: Sequence[PlanRow]
+    picture: Markup
+    said: Sequence[str]
+    nearest: PlanRow | None
+    trouble: str
+    owned: Sequence[Owned]
+    kinds: Sequence[Option]
+
+    @property
+    def path(self) -> str:
+        """Address of the enclosure."""
+        return f"/enclosures/{self.shelved.id}"
+
+
+def key_of(plan: Plan) -> str:
+    """A plan's key in addresses: of its design."""
+    return hashlib.sha256(plan.design.model_dump_json().encode()).hexdigest()[:16]
+
+
+def plans_view(
+    shelved: Shelved,
+    searching: Searching,
+    order: str,
+    owned: Sequence[Owned],
+    units: Units,
+    card_of: Callable[[Plan], Card],
+) -> PlansView:
+    """The page of a search as far as it has come."""
+    progress, brief = searching.progress, searching.brief
+    best = {id(plan) for plan in progress.best_by_approach.values()}
+    plans = sorted(distinct(progress.plans), key=_order(order))
+    rows = [
+        _row(number, plan, progress, card_of(plan), id(plan) in best, units) for number, plan in enumerate(plans, 1)
+    ]
+    points = [
+        Point(row.number, plan.kwh_year, plan.chance, f"{row.source}, {row.chance}, {row.kwh}")
+        for row, plan in zip(rows, plans, strict=True)
+    ]
+    done = not searching.running
+    near = [plan for plan in progress.rejected if not plan.assessment.stops] if not rows else []
+    nearest = _row(0, near[0], progress, card_of(near[0]), False, units) if near else None
+    return PlansView(
+        shelved=shelved, brief=brief, order=order, running=searching.running, share=round(100 * progress.share),
+        step=progress.step, combinations=f"{progress.combinations:,}", looked_at=progress.looked_at, rows=rows,
+        picture=tradeoff(points), said=[units.say(one) for one in searching.said], nearest=nearest if done else None,
+        trouble=searching.trouble, owned=owned, kinds=owned_kinds(),
+    )  # fmt: skip
+
+
+def _order(order: str) -> Callable[[Plan], float]:
+    keys: dict[str, Callable[[Plan], float]] = {
+        "chance": lambda plan: -plan.chance,
+        "price": lambda plan: plan.price,
+        "kwh": lambda plan: plan.kwh_year,
+        "gentle": lambda plan: (not plan.harmless_when_stuck) * 10.0 - plan.score,
+    }
+    return keys.get(order, lambda plan: -plan.score)
+
+
+def _row(number: int, plan: Plan, progress: Progress, card: Card, best: bool, units: Units) -> PlanRow:
+    tariff, currency = plan.design.room.tariff_per_kwh, plan.design.room.currency or ""
+    running = "" if tariff is None else f"{plan.kwh_year * tariff:.0f} {currency} a year".strip()
+    return PlanRow(
+        key=key_of(plan), number=number, approach=APPROACH_WORDS[plan.approach],
+        source=units.say(source_words(plan.candidate)), night=units.say(night_words(plan)),
+        sets=[units.say(one) for one in setpoint_words(plan)], chance=chance_words(plan.chance),
+        kwh=f"{plan.kwh_year:.0f} kWh", running=running, price=f"{plan.price:.0f}", parts=plan.parts,
+        stuck=HARMLESS if plan.harmless_when_stuck else HARMFUL, harmless=plan.harmless_when_stuck,
+        reasons=[units.say(one) for one in explanation(plan, progress)],
+        gives_up=GIVES_UP[plan.approach], drawing=card.drawing, best=best,
+    )  # fmt: skip
+
+
+def chance_words(chance: float) -> str:
+    """A chance in whole per cent; what is too small to count is said so."""
+    return f"{chance:.0%}" if chance >= LEAST_CHANCE else f"under {LEAST_CHANCE:.0%}"
+
+
+def setpoint_words(plan: Plan) -> list[str]:
+    """What each control is set to."""
+    said = []
+    for control in plan.design.controls:
+        times = [
+            f"{setpoint_c:g} °C by {time}"
+            for time, setpoint_c in (("day", control.day_c), ("night", control.night_c))
+            if setpoint_c is not None
+        ]
+        said.append(f"{control.name}, {control.kind}: {' and '.join(times)}" if times else control.name)
+    return said
+
+
+def owned_kinds() -> list[Option]:
+    """Kinds of gear that can be owned, with every wattage sold."""
+    catalogue = load_catalogue()
+    found = []
+    for table in (catalogue.sources, catalogue.uvb):
+        for key, kind in table.items():
+            found += [Option(f"{key}:{watts:g}", f"{watts:g} W", group=kind.label) for watts in kind.watts_sold]
+    return found
