@@ -11,7 +11,7 @@ from mitten.core.physics.control import NotRegulatedError
 from mitten.core.physics.steady import NotSettledError
 from mitten.store import Shelf, UnknownEnclosureError
 from mitten.web.assessments import Assessments
-from mitten.web.routes import bench, edits, history, library, plans, shelf, start, variants
+from mitten.web.routes import bench, edits, history, library, plans, shelf, shopping, start, variants
 from mitten.web.routes.common import UNITS_COOKIE, Desk, units_of
 from mitten.web.trust import TrustMiddleware
 
@@ -25,7 +25,7 @@ def create_app(keepers_shelf: Shelf, assessments: Assessments | None = None) -> 
     app.state.desk = Desk(keepers_shelf, assessments=assessments or Assessments())
     app.state.desk.use_library()
     app.mount("/static", StaticFiles(directory=STATIC), name="static")
-    for routes in (shelf, start, bench, edits, history, variants, plans, library):
+    for routes in (shelf, start, bench, edits, history, variants, plans, shopping, library):
         app.include_router(routes.router)
     app.add_exception_handler(UnknownEnclosureError, _not_found)
     app.add_exception_handler(404, _not_found)

@@ -113,7 +113,7 @@ def test_an_impossible_room_is_named_with_what_would_allow_a_plan() -> None:
     sentences = obstacles(progress)
     assert sentences[0].startswith("The room is 30 °C on a summer day and the animal wants at most 25 °C")
     assert "Keep the room at 24 °C or below" in sentences[0]
-    assert sentences[-1].startswith("Nearest:")
+    assert any(sentence.startswith("Nearest:") for sentence in sentences)
 
 
 def test_a_colder_room_never_needs_fewer_watts() -> None:

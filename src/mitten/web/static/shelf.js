@@ -23,3 +23,7 @@ document.addEventListener("drop", (event) => {
 document.addEventListener("change", (event) => {
   if (event.target.matches("[data-submits]")) event.target.form.requestSubmit();
 });
+
+document.addEventListener("click", (event) => {
+  if (event.target.id === "print") window.print();
+});

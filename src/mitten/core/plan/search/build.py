@@ -11,7 +11,7 @@ from mitten.core.physics.solving import setpoint_for
 from mitten.core.plan.search.layouts import Layout
 from mitten.core.plan.search.probing import (
     beside_the_basking_place,
-    day_light,
+    day_lights,
     in_the_middle,
     on_the_mat,
     towards_the_middle,
@@ -26,6 +26,9 @@ FULL_POWER_C = 85.0
 
 SHARE_OF_RATING = 0.8
 NIGHT_APART_M = 0.14
+UNDER_DANGER_K = 2.0
+"""How far a mat stays below what burns: an animal that burrows meets it."""
+
 HALF_DEGREES = 2
 
 Data = dict[str, Any]
@@ -56,7 +59,7 @@ def _assembled(candidate: Candidate, name: str) -> Design:
     data["heaters"] = _mains(candidate, main_kind)
     data["uvb"] = [{"name": "UV lamp", **candidate.ultraviolet.data}] if candidate.ultraviolet.data else []
     if not main_kind.light and not data["uvb"]:
-        data["lights"] = [day_light(design)]
+        data["lights"] = day_lights(design)
     data["controls"] = []
     if candidate.held:
         data["controls"].append(_day_control(design, candidate, main_kind))
@@ -134,6 +137,8 @@ def _set(design: Design, control: Control, day: bool, target_c: float) -> Design
         winter_c, start = _held(design, control, season, target_c, COARSE)
         summer_c, _ = _held(design, control, "summer-day", target_c, COARSE, start)
         setpoint_c += (summer_c - winter_c) / 2
+    if control.probe is not None and control.probe.reads == "base":
+        setpoint_c = min(setpoint_c, Wishes.of(design).targets.danger_contact_c - UNDER_DANGER_K)
     return with_setpoint(design, control.name, day, round(setpoint_c * HALF_DEGREES) / HALF_DEGREES)
 
 

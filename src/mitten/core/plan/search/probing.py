@@ -10,6 +10,7 @@ OVER_GROUND_M = 0.05
 UNDER_THE_LID_M = 0.03
 LED_W_M = 10.0
 LEAST_LED_W = 4
+LEAST_LIT_M = 0.25
 
 Data = dict[str, Any]
 
@@ -38,15 +39,21 @@ def in_the_middle(design: Design) -> Data:
     }  # fmt: skip
 
 
-def day_light(design: Design) -> Data:
-    """A plain light under the lid or over it, for days that no source lights: as strong as the box is long."""
+def day_lights(design: Design) -> list[Data]:
+    """A plain light under the lid or over it, for days that no source lights: as strong as the box is long.
+
+    None in a tub: it would be too near to what is under it, and the room lights it.
+    """
     box = design.enclosure
+    if box.height_m - design.substrate.depth_m < LEAST_LIT_M:
+        return []
     above = box.lid_mesh is not None or box.open_top
     z_m = box.height_m + UNDER_THE_LID_M if above else box.height_m - UNDER_THE_LID_M
-    return {
+    light = {
         "name": "Day light", "watts": float(max(round(LED_W_M * box.length_m), LEAST_LED_W)), "above_mesh": above,
         "x_m": round(box.length_m / 2, 3), "y_m": round(box.depth_m / 2, 3), "z_m": round(z_m, 3),
     }  # fmt: skip
+    return [light]
 
 
 def on_the_mat(mat: Data) -> Data:

@@ -19,7 +19,7 @@ from mitten.core.physics.climate import Climate
 from mitten.core.physics.geometry import Array
 from mitten.core.physics.readings import surface_at
 from mitten.core.plan.search.layouts import Layout
-from mitten.core.plan.search.probing import beside_the_basking_place, day_light
+from mitten.core.plan.search.probing import beside_the_basking_place, day_lights
 
 COARSE = 0.5
 FIGURES = ("surface", "operative", "basking_air", "warm_air", "cool_air", "probe", "uvi")
@@ -76,7 +76,7 @@ class Enclosed:
             "heaters": tuple(Heater(**{**heater, "name": f"h{i}", "on": "day"}) for i, heater in enumerate(heaters)),
             "uvb": tuple(UvbLamp(**{**lamp, "name": f"u{i}"}) for i, lamp in enumerate(uvb)),
         }
-        lights = (Light(**day_light(self.design)),) if self._lit and heaters else ()
+        lights = tuple(Light(**one) for one in (day_lights(self.design) if self._lit and heaters else ()))
         design = self.design.model_copy(update={**parts, "lights": lights})
         faults = list(faults_of_heaters(design, load_catalogue().sources))
         if faults:

@@ -191,7 +191,9 @@ def _best_of(brief: Brief, found: Screened, wishes: Wishes, response: Response, 
     days = list(zip(_by_season(wishes, full, held, layout, powers), wishes.by_day_c, strict=True))
     day = np.minimum(*(wishes.day_chance(rises, room_c) for rises, room_c in days))
     missed_k = np.maximum(*(wishes.shortfall_k(rises, room_c) for rises, room_c in days))
-    nights = found.nights + ([(SAME, np.nan)] if not load_catalogue().sources[layout.kind].light else [])
+    # A mat warms the ground: however hot, it does not hold the air of a night.
+    own = not load_catalogue().sources[layout.kind].light and layout.family != "contact"
+    nights = found.nights + ([(SAME, np.nan)] if own else [])
     night = np.stack([_night_chance(wishes, full, one, rise) for one, rise in nights], axis=1)
     chance = day[:, None, None] * night[:, :, None] * _uv_chances(found, wishes, layout)
     score = chance - _costs(layout, watts, held, [one for one, _ in nights], found.ultraviolet)

@@ -32,7 +32,8 @@ LEAST_ERROR, MOST_ERROR = 0.7, 1.4
 A_STOP = 1.0
 A_MISS = 0.15
 A_WARNING = 0.02
-WHEN_STUCK = 0.05
+WHEN_STUCK = 0.1
+A_BURN = 0.1
 A_HALF_YEAR_H = 12 * DAYS_A_YEAR / 2
 
 
@@ -79,6 +80,7 @@ class Plan:
         """What plans are ordered by: the chance, less what they cost, risk, and ask."""
         dangers = A_STOP * len(self.assessment.stops) + A_MISS * len(self.missed)
         warned = A_WARNING * sum(finding.severity == "warn" for finding in self.assessment.findings)
+        warned += A_BURN * any(finding.rule == "hot-to-touch" for finding in self.assessment.findings)
         stuck = warned if self.harmless_when_stuck else warned + WHEN_STUCK
         return self.chance - dangers - stuck - 0.01 * self.parts - 0.00008 * self.kwh_year - 0.0002 * self.price
 

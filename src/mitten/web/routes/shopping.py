@@ -1,0 +1,72 @@
+"""The shopping list with the keeper's prices, and the build sheet."""
+
+import json
+from typing import Annotated
+
+from fastapi import APIRouter, Form, Request
+from fastapi.responses import HTMLResponse, RedirectResponse, Response
+
+from mitten.store import Settings
+from mitten.web.routes.common import Desk, EnclosureId, TheDesk, TheUnits
+from mitten.web.views.shopping import build_sheet, shopping_csv, shopping_view
+
+router = APIRouter()
+PAGE = "/enclosures/{enclosure_id}"
+OWN_PRICES = "own-prices"
+MOST_PRICE = 1e6
+
+
+def own_prices(settings: Settings) -> dict[str, float]:
+    """The keeper's prices by description."""
+    found: dict[str, float] = json.loads(settings.get(OWN_PRICES, "{}"))
+    return found
+
+
+@router.get(PAGE + "/shopping", response_class=HTMLResponse, responses={404: {}})
+def show_shopping(request: Request, enclosure_id: EnclosureId, desk: TheDesk, units: TheUnits) -> Response:
+    """The list."""
+    return _answer(request, enclosure_id, desk, units, {})
+
+
+@router.get(PAGE + "/shopping.csv", responses={404: {}})
+def save_shopping(enclosure_id: EnclosureId, desk: TheDesk) -> Response:
+    """The list as CSV."""
+    text = shopping_csv(desk.shelf.open(enclosure_id).design, own_prices(desk.settings))
+    return Response(text, media_type="text/csv", headers={"content-disposition": 'attachment; filename="shopping.csv"'})
+
+
+@router.post(PAGE + "/shopping", response_class=HTMLResponse, responses={303: {}, 404: {}, 422: {}})
+def set_price(
+    request: Request, enclosure_id: EnclosureId, desk: TheDesk, units: TheUnits,
+    item: Annotated[str, Form(max_length=200)], price: Annotated[str, Form(max_length=20)] = "",
+) -> Response:  # fmt: skip
+    """The keeper's own price of a thing; emptied, the placeholder is back."""
+    prices = own_prices(desk.settings)
+    if not price.strip():
+        prices.pop(item, None)
+    else:
+        try:
+            amount = float(price.strip().replace(",", "."))
+        except ValueError:
+            amount = -1.0
+        if not 0.0 <= amount <= MOST_PRICE:
+            return _answer(request, enclosure_id, desk, units, {item: f"'{price.strip()}' is no price."}, 422)
+        prices[item] = amount
+    desk.settings.put(OWN_PRICES, json.dumps(prices, ensure_ascii=False))
+    return RedirectResponse(f"/enclosures/{enclosure_id}/shopping", status_code=303)
+
+
+def _answer(
+    request: Request, enclosure_id: int, desk: Desk, units: TheUnits, faults: dict[str, str], status: int = 200
+) -> Response:
+    shelved = desk.shelf.open(enclosure_id)
+    view = shopping_view(shelved, desk.assessments.of(shelved.design), own_prices(desk.settings), faults)
+    return desk.pages.answer(request, "shopping.html", {"view": view, "units": units}, status)
+
+
+@router.get(PAGE + "/build-sheet", response_class=HTMLResponse, responses={404: {}})
+def show_build_sheet(request: Request, enclosure_id: EnclosureId, desk: TheDesk, units: TheUnits) -> Response:
+    """One page to print and to build from."""
+    shelved = desk.shelf.open(enclosure_id)
+    view = build_sheet(shelved, desk.assessments.of(shelved.design), units)
+    return desk.pages.answer(request, "build_sheet.html", {"view": view, "units": units})

@@ -1,0 +1,203 @@
+"""The shopping list and the build sheet: a design's parts, ratings, prices, and how they go together."""
+
+import csv
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from io import StringIO
+
+from markupsafe import Markup
+
+from mitten.core.catalogue import load_catalogue
+from mitten.core.design import Control, Design
+from mitten.core.design.units import LENGTH, TEMPERATURE, Units
+from mitten.core.judge import Assessment
+from mitten.core.plan.shopping import YEARS, CostOver, Item, cost_over, kwh_a_year, shopping_list
+from mitten.draw import heat_sheet
+from mitten.store import Shelved
+
+SPREADSHEET_SIGNS = ("=", "+", "-", "@")
+WHAT_WORDS = {"source": "Sources", "fixture": "Fixtures", "control": "Controls", "spare": "Spares"}
+CAUTIONS = (
+    "Use certified gear within its ratings, an RCD/GFCI outlet, drip loops and a smoke alarm.",
+    "Follow local electrical codes; a licensed electrician does fixed wiring.",
+    "Computed, not measured: no animal goes in before measured readings agree; a veterinarian decides on health.",
+)
+
+
+@dataclass(frozen=True)
+class ShoppingView:
+    """The list by what things are, and what years cost."""
+
+    shelved: Shelved
+    groups: Sequence[tuple[str, Sequence[Item]]]
+    costs: Sequence[CostOver]
+    total: float
+    kwh_year: float
+    currency: str
+    faults: Mapping[str, str]
+
+    @property
+    def path(self) -> str:
+        """Address of the enclosure."""
+        return f"/enclosures/{self.shelved.id}"
+
+
+def shopping_view(
+    shelved: Shelved, assessment: Assessment, own: Mapping[str, float], faults: Mapping[str, str]
+) -> ShoppingView:
+    """The shopping list of an enclosure with the keeper's own prices."""
+    items = shopping_list(shelved.design, own)
+    groups = [(words, [item for item in items if item.what == what]) for what, words in WHAT_WORDS.items()]
+    return ShoppingView(
+        shelved, [(words, of_it) for words, of_it in groups if of_it],
+        [cost_over(assessment, items, years) for years in YEARS], sum(item.total for item in items),
+        kwh_a_year(assessment), shelved.design.room.currency or "", faults,
+    )  # fmt: skip
+
+
+def shopping_csv(design: Design, own: Mapping[str, float]) -> str:
+    """The list as RFC 4180 text; what a spreadsheet would take for a formula is kept from being one."""
+    out = StringIO()
+    writer = csv.writer(out, lineterminator="\r\n")
+    writer.writerow(["what", "description", "count", "price each", "price", "price is", "serves, years"])
+    for item in shopping_list(design, own):
+        life = "" if item.life_years is None else f"{item.life_years:.1f}"
+        kind = "placeholder" if item.placeholder else "own"
+        writer.writerow(
+            [item.what, _safe(item.words), item.count, f"{item.price:.2f}", f"{item.total:.2f}", kind, life]
+        )
+    return out.getvalue()
+
+
+def _safe(words: str) -> str:
+    return f"'{words}" if words.startswith(SPREADSHEET_SIGNS) else words
+
+
+@dataclass(frozen=True)
+class SheetRow:
+    """A part of the build sheet: its name, what it is, and where it goes."""
+
+    name: str
+    what: str
+    where: str
+
+
+@dataclass(frozen=True)
+class BuildSheet:
+    """One printed page of a design."""
+
+    shelved: Shelved
+    drawing: Markup
+    size: str
+    parts: Sequence[SheetRow]
+    wiring: Sequence[str]
+    setpoints: Sequence[str]
+    timers: str
+    points: Sequence[tuple[str, str]]
+    findings: Sequence[tuple[str, str]]
+    cautions: Sequence[str]
+    headline: str
+    animal: str
+
+    @property
+    def path(self) -> str:
+        """Address of the enclosure."""
+        return f"/enclosures/{self.shelved.id}"
+
+
+def build_sheet(shelved: Shelved, assessment: Assessment, units: Units) -> BuildSheet:
+    """The build sheet of an enclosure."""
+    design, box = shelved.design, shelved.design.enclosure
+    sides = " × ".join(units.show(LENGTH, side) for side in (box.length_m, box.depth_m, box.height_m))
+    species = load_catalogue().species[design.animal.species]
+    findings = [(one.severity, units.say(f"{one.title} ({one.number}).")) for one in assessment.findings]
+    return BuildSheet(
+        shelved=shelved, drawing=heat_sheet(assessment.climate("winter-day"), assessment.targets, units),
+        size=f"{sides} {units.unit_of(LENGTH)} inside", parts=[*_parts(design, units)],
+        wiring=[_wire(design, control) for control in design.controls] + _unregulated(design),
+        setpoints=[_setpoint(control, units) for control in design.controls if control.is_thermostat],
+        timers=_timers(design), points=_points(assessment, units),
+        findings=[one for one in findings if one[0] != "note"][:MOST_FINDINGS], cautions=CAUTIONS,
+        headline=units.say(assessment.headline), animal=f"{species.label}, {design.animal.stage}",
+    )  # fmt: skip
+
+
+MOST_FINDINGS = 4
+
+
+def _parts(design: Design, units: Units) -> list[SheetRow]:
+    catalogue, rows = load_catalogue(), []
+    for heater in design.heaters:
+        kind = catalogue.sources[heater.kind]
+        fixture = f", {catalogue.fixtures[heater.fixture.kind].label}" if kind.needs_fixture else ""
+        rating = f" rated {heater.fixture.max_watts:g} W" if kind.needs_fixture and heater.fixture.max_watts else ""
+        z_m = heater.z_m if kind.family == "lamp" else None
+        words = f"{kind.label}, {heater.watts:g} W{fixture}{rating}"
+        rows.append(SheetRow(heater.name, words, _place(units, heater.x_m, heater.y_m, z_m)))
+    for lamp in design.uvb:
+        words = f"{catalogue.uvb[lamp.lamp].label}, {lamp.watts:g} W"
+        rows.append(SheetRow(lamp.name, words, _place(units, lamp.x_m, lamp.y_m, lamp.z_m)))
+    rows += [
+        SheetRow(light.name, f"plain light, {light.watts:g} W", _place(units, light.x_m, light.y_m, light.z_m))
+        for light in design.lights
+    ]
+    return rows + [
+        SheetRow(site.name, f"{site.role.replace('-', ' ')}, {site.material}", _place(units, site.x_m, site.y_m, None))
+        for site in design.sites
+    ]
+
+
+def _place(units: Units, x_m: float, y_m: float, z_m: float | None) -> str:
+    """Measures from the left, the front and the floor panel."""
+    said = [f"{units.show(LENGTH, x_m)} from left", f"{units.show(LENGTH, y_m)} from front"]
+    if z_m is not None:
+        said.append(f"{units.show(LENGTH, z_m)} above the floor")
+    return ", ".join(said) + f" ({units.unit_of(LENGTH)})"
+
+
+def _wire(design: Design, control: Control) -> str:
+    heaters = design.heaters_of(control)
+    load_w = sum(heater.watts for heater in heaters)
+    names = ", ".join(heater.name for heater in heaters)
+    rating = f", rated {control.max_watts:g} W" if control.max_watts else ""
+    return f"Outlet (RCD/GFCI) → {control.name} ({control.kind}{rating}) → {names} ({load_w:g} W)"
+
+
+def _unregulated(design: Design) -> list[str]:
+    regulated = {heater.name for heater in design.heaters if heater.control is not None}
+    names = [part.name for part in design.powered if part.name not in regulated]
+    return [f"Outlet (RCD/GFCI) → timer → {', '.join(names)}"] if names else []
+
+
+def _setpoint(control: Control, units: Units) -> str:
+    times = [
+        f"{units.degrees(setpoint_c)} {units.unit_of(TEMPERATURE)} by {time}"
+        for time, setpoint_c in (("day", control.day_c), ("night", control.night_c))
+        if setpoint_c is not None
+    ]
+    probe = control.probe
+    where = _place(units, probe.x_m, probe.y_m, probe.z_m) if probe else ""
+    shaded = ", shaded" if probe and probe.shaded else ""
+    return f"{control.name}: {' and '.join(times)}. Its probe reads {probe.reads if probe else ''} at {where}{shaded}."
+
+
+def _timers(design: Design) -> str:
+    if design.schedule is None:
+        return f"Lights {design.day_hours:g} h a day."
+    return f"Lights on at {design.schedule.day_start} for {design.schedule.day_hours:g} h."
+
+
+def _points(assessment: Assessment, units: Units) -> list[tuple[str, str]]:
+    """Where to measure, and what is computed there on a winter and on a summer day."""
+    winter, summer = assessment.climate("winter-day"), assessment.climate("summer-day")
+    site = assessment.design.basking_site
+    spot = f"Surface of '{site.name}'" if site else "Warmest ground"
+    rows = [
+        (spot, winter.basking.surface_c, summer.basking.surface_c),
+        ("Air over it", winter.basking.air_c, summer.basking.air_c),
+        ("Air, middle", winter.air.middle_c, summer.air.middle_c),
+        ("Air, cool end", winter.air.cool_c, summer.air.cool_c),
+    ]
+    unit = units.unit_of(TEMPERATURE)
+    return [(name, f"{units.degrees(a)} to {units.degrees(b)} {unit}" if a <= b else
+             f"{units.degrees(b)} to {units.degrees(a)} {unit}") for name, a, b in rows]  # fmt: skip

@@ -1,0 +1,173 @@
+"""Start, plans, owned gear, shopping list and build sheet over HTTP."""
+
+import csv
+import threading
+from io import StringIO
+
+import pytest
+from starlette.testclient import TestClient
+
+from mitten.core.catalogue import load_catalogue
+from mitten.core.judge import assess
+from mitten.core.plan.search import Brief, Owned, placeholder_prices
+from mitten.core.plan.shopping import cost_over, shopping_list
+from mitten.demo import demo_designs
+from mitten.store import Settings, Shelf
+from mitten.web.owned import add_gear, owned_gear, remove_gear
+from mitten.web.searches import Searches
+
+QUARRY, CANYON, ATTIC, TUB, TABLE, COAST = demo_designs()
+ANSWERS = {"species": "rosy-boa", "stage": "adult", "box": "tub-80", "room.winter.day_c": "22", "gear": "any"}
+
+
+def wait_for(enclosure_id: int) -> None:
+    """Until the search of an enclosure has come to its end."""
+    for thread in threading.enumerate():
+        if thread.name == f"search-{enclosure_id}":
+            thread.join(60)
+
+
+def finished(searches: Searches, brief: Brief) -> list[str]:
+    """Names of the plans of a search that has come to its end."""
+    searching = searches.of(1, brief)
+    wait_for(1)
+    assert not searching.running
+    assert searching.trouble == ""
+    return [plan.design.name for plan in searching.progress.plans]
+
+
+def test_five_answers_make_an_enclosure_and_begin_its_search(client: TestClient, shelf: Shelf) -> None:
+    answer = client.post("/start", data=ANSWERS, follow_redirects=False)
+    assert answer.status_code == 303
+    made = shelf.enclosures()[-1]
+    assert answer.headers["location"] == f"/enclosures/{made.id}/plans?gear=any"
+    assert (made.design.animal.species, made.design.room.winter.day_c) == ("rosy-boa", 22.0)
+    assert made.design.enclosure.length_m == 0.8
+
+
+def test_an_answer_that_is_none_is_refused_beside_its_field_and_kept(client: TestClient, shelf: Shelf) -> None:
+    answer = client.post("/start", data={**ANSWERS, "room.winter.day_c": "warm"})
+    assert answer.status_code == 422
+    assert 'value="warm"' in answer.text
+    assert "aria-invalid" in answer.text
+    assert len(shelf.enclosures()) == 6
+
+
+def test_nonsense_answers_fall_back_to_what_there_is(client: TestClient, shelf: Shelf) -> None:
+    odd = {**ANSWERS, "species": "dragon", "box": "castle", "stage": "egg", "gear": "stolen"}
+    assert client.post("/start", data=odd, follow_redirects=False).status_code == 303
+    assert shelf.enclosures()[-1].design.animal.species in load_catalogue().species
+
+
+def test_a_search_runs_beside_and_is_the_same_for_the_same_brief() -> None:
+    searches = Searches()
+    brief = Brief(TUB, approach="lightless")
+    assert searches.of(1, brief) is searches.of(1, brief)
+    finished(searches, brief)
+    said = searches.of(1, brief).said
+    assert all(isinstance(sentence, str) for sentence in said)
+    searches.forget()
+    assert searches.latest(1) is None
+
+
+def test_plans_are_shown_as_they_come_and_one_is_put_on_the_bench(client: TestClient, shelf: Shelf) -> None:
+    page = client.get("/enclosures/6/plans?approach=lightless").text
+    assert 'id="found"' in page
+    desk = client.app.state.desk  # type: ignore[attr-defined]
+    searching = desk.searches.latest(6)
+    wait_for(6)
+    found = client.get("/enclosures/6/plans/found?approach=lightless").text
+    assert "hx-trigger" not in found.partition("<article")[0].partition('id="found"')[2].partition(">")[0]
+    assert found.count('<article class="plan"') == len({p.candidate.kind for p in searching.progress.plans})
+    key = found.partition('data-plan="')[2].partition('"')[0]
+    beside = client.get("/enclosures/6/plans/beside", params={"show": [key]})
+    assert beside.status_code == 200
+    assert "Plans side by side" in beside.text
+    answer = client.post("/enclosures/6/plans/take", data={"plan": key}, follow_redirects=False)
+    assert answer.headers["location"] == "/enclosures/6"
+    taken = shelf.open(6)
+    assert taken.design.name == "Coast box"
+    assert taken.design.approach == "lightless"
+    assert shelf.history(6)[0].summary.startswith("Took the plan:")
+    shelf.undo(6)
+    assert shelf.open(6).design == COAST
+
+
+def test_a_plan_that_is_not_there_any_more_leads_back_to_the_list(client: TestClient, shelf: Shelf) -> None:
+    answer = client.post("/enclosures/6/plans/take", data={"plan": "gone"}, follow_redirects=False)
+    assert answer.headers["location"] == "/enclosures/6/plans"
+    assert shelf.open(6).design == COAST
+    assert client.get("/enclosures/6/plans/beside", follow_redirects=False).status_code == 303
+
+
+def test_a_budget_that_is_no_amount_is_said_beside_it(client: TestClient) -> None:
+    page = client.get("/enclosures/4/plans", params={"budget": "lots", "approach": "ground"}).text
+    assert "is no amount" in page
+    assert 'value="lots"' in page
+    client.post("/enclosures/4/plans/stop")
+
+
+def test_owned_gear_is_kept_and_taken_off(shelf: Shelf, client: TestClient) -> None:
+    settings = Settings(shelf.connection)
+    for gear in ("halogen-flood:75", "uvb-tube:14", "dragon:9", "halogen-flood:x"):
+        assert (
+            client.post("/owned", data={"gear": gear, "back": "//elsewhere"}, follow_redirects=False).headers[
+                "location"
+            ]
+            == "/elsewhere"
+        )
+    assert owned_gear(settings) == (Owned("halogen-flood", 75.0), Owned("uvb-tube", 14.0))
+    client.post("/owned/remove", data={"index": 0})
+    assert owned_gear(settings) == (Owned("uvb-tube", 14.0),)
+    settings.put("owned-gear", "not json")
+    assert owned_gear(settings) == ()
+    add_gear(settings, "heat-mat", 16.0)
+    remove_gear(settings, 5)
+    assert owned_gear(settings) == (Owned("heat-mat", 16.0),)
+
+
+def test_a_shopping_list_names_everything_with_ratings_and_a_spare_of_what_burns_out() -> None:
+    items = {(item.what, item.words): item for item in shopping_list(QUARRY)}
+    words = " ".join(item.words for item in items.values())
+    assert "halogen flood" in words
+    assert "rated for" in words
+    assert any(what == "spare" for what, _ in items)
+    lamp = next(item for (what, _), item in items.items() if what == "source" and item.key == "halogen-flood")
+    hours = 365 * QUARRY.day_hours
+    assert lamp.life_years == pytest.approx((placeholder_prices()["halogen-flood"].life_h or 0) / hours)
+
+
+def test_costs_add_up_over_the_years() -> None:
+    design = QUARRY.model_copy(update={"room": QUARRY.room.model_copy(update={"tariff_per_kwh": 0.3})})
+    assessment, items = assess(design), shopping_list(design)
+    one, five = cost_over(assessment, items, 1), cost_over(assessment, items, 5)
+    assert one.purchase == pytest.approx(sum(item.total for item in items))
+    assert five.energy == pytest.approx(5 * (one.energy or 0.0))
+    assert five.replacements > one.replacements
+    assert five.total == pytest.approx(five.purchase + five.replacements + (five.energy or 0.0))
+
+
+def test_own_prices_are_remembered_refused_and_forgotten(client: TestClient) -> None:
+    item = next(one for one in shopping_list(QUARRY) if one.key == "halogen-flood").words
+    assert client.post("/enclosures/1/shopping", data={"item": item, "price": "7,50"}).status_code == 200
+    rows = list(csv.DictReader(StringIO(client.get("/enclosures/1/shopping.csv").text)))
+    own = next(row for row in rows if row["description"] == item and row["what"] == "source")
+    assert (own["price each"], own["price is"]) == ("7.50", "own")
+    refused = client.post("/enclosures/1/shopping", data={"item": item, "price": "cheap"})
+    assert refused.status_code == 422
+    assert "is no price" in refused.text
+    client.post("/enclosures/1/shopping", data={"item": item, "price": ""})
+    assert "own" not in {
+        row["price is"] for row in csv.DictReader(StringIO(client.get("/enclosures/1/shopping.csv").text))
+    }
+
+
+@pytest.mark.parametrize("number", range(1, 7))
+def test_a_build_sheet_says_everything_that_is_to_be_built(client: TestClient, shelf: Shelf, number: int) -> None:
+    page = client.get(f"/enclosures/{number}/build-sheet").text
+    design = shelf.open(number).design
+    for part in (*design.powered, *design.sites):
+        assert part.name in page
+    for heading in ("Parts", "Wiring", "Setpoints and timers", "Measure, and compare", "Mind"):
+        assert f"<h2>{heading}</h2>" in page
+    assert "RCD/GFCI" in page
