@@ -3,7 +3,7 @@ PYTHON ?= python3
 BIN := .venv/bin
 
 .DEFAULT_GOAL := help
-.PHONY: help env env-dev chromium demo test check bench model-doc screenshots lock vendor clean
+.PHONY: help env env-dev chromium demo test check bench model-doc plans-doc screenshots lock vendor clean
 
 help: ## Show this list
 	@grep -hE '^[a-z-]+:.*##' $(MAKEFILE_LIST) | sed -E 's/:[^#]*## /\t/' | expand -t 16
@@ -28,6 +28,9 @@ bench: env-dev chromium ## Speed, as ratios beside general-purpose libraries
 
 model-doc: env-dev ## Fill in the tables of docs/model.md from the code
 	$(BIN)/python -m tools.model_doc
+
+plans-doc: env-dev ## Find the plans of docs/plans.md again
+	$(BIN)/python -m tools.plans_doc
 
 screenshots: env-dev chromium ## Make the pictures of docs/screenshots from the demo data
 	$(BIN)/python -m tools.screenshots

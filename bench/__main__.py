@@ -1,13 +1,13 @@
 """Run every bench and print what it found."""
 
-from bench import accuracy, browser, steady
+from bench import accuracy, browser, plans, steady
 from mitten.core.physics.threads import use_one_thread
 
 
 def main() -> None:
     """Run all benches, one after another: they share two cores."""
     use_one_thread()
-    for lines in (steady.run(), accuracy.run(), browser.run()):
+    for lines in (steady.run(), accuracy.run(), plans.run(), browser.run()):
         print("\n".join(lines), flush=True)
 
 

@@ -129,3 +129,22 @@ def test_the_installed_command_runs() -> None:
     done = subprocess.run([sys.executable, "-m", "mitten", "--help"], capture_output=True, text=True, check=True)
     for command in ("demo", "serve", "schema", "solve", "assess"):
         assert command in done.stdout
+
+
+def test_recommend_prints_plans_that_are_whole_designs(tmp_path: Path) -> None:
+    path = written(tmp_path, json.loads(write_design(demo_designs()[3])))
+    result = RUN.invoke(app, ["recommend", path, "--json", "--approach", "lightless", "--limit", "1"])
+    assert result.exit_code == 0, result.stderr
+    (plan,) = json.loads(result.stdout)
+    assert plan["works"]
+    assert plan["approach"] == "lightless"
+    again = RUN.invoke(app, ["solve", written(tmp_path, plan["design"], "plan.mitten.json"), "--json"])
+    assert again.exit_code == 0
+
+
+def test_recommend_says_what_stands_in_the_way(tmp_path: Path) -> None:
+    path = written(tmp_path, json.loads(write_design(demo_designs()[2])))
+    result = RUN.invoke(app, ["recommend", path, "--approach", "ground"])
+    assert result.exit_code == 1
+    assert "No plan works." in result.stdout
+    assert "Keep the room at 24 °C or below" in result.stdout

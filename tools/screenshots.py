@@ -9,6 +9,7 @@ from tests.serving import CHROMIUM_ARGUMENTS, chromium_path, demo_server
 from mitten.store import Shelf
 
 FOLDER = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
+A_SEARCH_MS = 60_000
 VIEWS = {
     "shelf": "/",
     "animal": "/enclosures/1?sheet=animal",
@@ -22,6 +23,9 @@ VIEWS = {
     "library": "/library",
     "library-entry": "/library/species/rosy-boa",
     "rules": "/rules",
+    "start": "/start",
+    "shopping": "/enclosures/1/shopping",
+    "build-sheet": "/enclosures/6/build-sheet",
 }
 
 
@@ -38,9 +42,17 @@ def main() -> None:
         page.get_by_label("Power").select_option("150")
         page.locator("#part-form .fault").wait_for()
         _take(page, "heat-refused")
+        _plans(page, address)
         _history(page, address)
         _variants(page, address, shelf)
         browser.close()
+
+
+def _plans(page: Page, address: str) -> None:
+    """A search that has come to its end."""
+    page.goto(f"{address}/enclosures/6/plans")
+    page.locator("#stop").wait_for(state="detached", timeout=A_SEARCH_MS)
+    _take(page, "plans")
 
 
 def _history(page: Page, address: str) -> None:

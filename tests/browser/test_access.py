@@ -20,6 +20,10 @@ VIEWS = [
     "/rules",
     "/help",
     "/enclosures/1/history",
+    "/start",
+    "/enclosures/4/plans?approach=ground",
+    "/enclosures/1/shopping",
+    "/enclosures/6/build-sheet",
     "/enclosures/99",
 ]
 

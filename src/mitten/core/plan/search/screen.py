@@ -27,7 +27,7 @@ from mitten.core.plan.search.responses import (
 from mitten.core.plan.search.wishes import Wishes
 from mitten.core.plan.usual import new_tube
 
-NIGHT_KINDS = ("ceramic-emitter", "carbon-projector", "radiant-panel", "heat-mat")
+NIGHT_KINDS = ("ceramic-emitter", "carbon-projector", "radiant-panel")
 UV_HEIGHTS_M = (0.0, 0.06, 0.12)
 UNKNOWN_UV = 0.6
 """How likely the ultraviolet of a lamp is right that only a meter can tell."""

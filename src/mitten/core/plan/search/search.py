@@ -23,8 +23,11 @@ from mitten.core.plan.search.screen import DAYS_A_YEAR, Candidate, Screened, can
 A_KIND = 2
 """How often a kind of main source is looked at in an approach before it is given up."""
 
-LOOKED_AT = 9
+LOOKED_AT = 8
 """Combinations that are solved on the full model at most."""
+
+HOPELESS = -0.05
+"""Below this the screening's word is enough, as long as there is anything better."""
 
 LEAST_ERROR, MOST_ERROR = 0.7, 1.4
 """What the full model may correct the screening by."""
@@ -165,7 +168,7 @@ def _next(brief: Brief, boxes: Sequence[Screened], progress: Progress) -> Candid
     left = [one for one in left if (one.kind, one.approach) not in solved]
     left = [one for one in left if times[one.kind, one.approach] < A_KIND]
     fresh = {one.approach for one in looked}
-    first = [one for one in left if one.approach not in fresh]
+    first = [one for one in left if one.approach not in fresh and one.score > HOPELESS]
     return max(first or left, key=lambda one: one.score - times[one.kind, one.approach] * A_MISS, default=None)
 
 

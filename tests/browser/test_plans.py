@@ -1,0 +1,97 @@
+"""From five questions to a plan on the bench and its build sheet, as a new user goes; and what cannot be."""
+
+import re
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from mitten.store import Shelf
+
+A_SEARCH_MS = 60_000
+
+
+def found(page: Page) -> None:
+    """Wait until the search has come to its end."""
+    expect(page.locator("#stop")).to_have_count(0, timeout=A_SEARCH_MS)
+
+
+def test_from_five_questions_to_the_bench_and_the_build_sheet(page: Page, address: str, shelf: Shelf) -> None:
+    page.goto(address)
+    page.locator("#start").click()
+    page.get_by_label("Animal").select_option("rosy-boa")
+    page.get_by_label("Box").select_option("plywood-100")
+    page.get_by_label("Summer day").fill("24")
+    page.locator("#find").click()
+    expect(page.locator(".plan").first).to_be_visible(timeout=A_SEARCH_MS)
+    expect(page.locator(".plan .reasons li").first).to_contain_text("decides it")
+    found(page)
+    assert page.locator(".plan").count() >= 3
+    source = page.locator(".plan .source").first.inner_text()
+    page.get_by_role("button", name="Put plan 1 on the bench").click()
+    expect(page.locator("#headline")).to_be_visible()
+    design = shelf.enclosures()[-1].design
+    assert design.heaters
+    assert f"{design.heaters[0].watts:g} W" in source
+    expect(page.locator("#undo")).to_be_enabled()
+    page.get_by_text("Save", exact=True).click()
+    page.get_by_role("link", name="The build sheet, to print").click()
+    expect(page.get_by_role("heading", name="Wiring")).to_be_visible()
+    for part in design.powered:
+        expect(page.locator(".build-sheet")).to_contain_text(part.name)
+
+
+@pytest.mark.parametrize("paper", ["A4", "Letter"])
+def test_a_build_sheet_is_one_printed_page_with_everything_on_it(page: Page, address: str, paper: str) -> None:
+    for number in (1, 4, 6):
+        page.goto(f"{address}/enclosures/{number}/build-sheet")
+        printed = page.pdf(format=paper)
+        assert len(re.findall(rb"/Type\s*/Page\b(?!s)", printed)) == 1
+    page.emulate_media(media="print")
+    for heading in ("Parts", "Wiring", "Setpoints and timers", "Measure, and compare", "Mind"):
+        expect(page.get_by_role("heading", name=heading)).to_be_visible()
+    expect(page.locator(".topbar")).to_be_hidden()
+
+
+def test_an_impossible_room_is_explained_and_the_nearest_can_be_taken(page: Page, address: str, shelf: Shelf) -> None:
+    page.goto(f"{address}/enclosures/3/plans")
+    found(page)
+    said = page.locator(".obstacles")
+    expect(said).to_contain_text("The room is 30 °C on a summer day and the animal wants at most 25 °C")
+    expect(said).to_contain_text("Keep the room at 24 °C or below")
+    expect(said).to_contain_text("Nearest:")
+    before = shelf.open(3).revision
+    page.get_by_role("button", name="Put the nearest on the bench").click()
+    expect(page.locator("#headline")).to_be_visible()
+    assert shelf.open(3).revision > before
+
+
+def test_only_what_is_owned(page: Page, address: str) -> None:
+    page.goto(f"{address}/enclosures/6/plans?approach=lightless&gear=owned")
+    found(page)
+    expect(page.locator(".plan")).to_have_count(0)
+    for gear in ("ceramic-emitter:100",):
+        page.get_by_label("Gear that you own").select_option(gear)
+        page.locator("#own").click()
+    expect(page.locator("#owned li")).to_contain_text("100 W ceramic emitter")
+    found(page)
+    expect(page.locator(".plan .source")).to_have_text(re.compile("^100 W ceramic emitter"))
+    expect(page.locator(".plan")).to_have_count(1)
+
+
+def test_plans_side_by_side_with_what_differs_marked(page: Page, address: str) -> None:
+    page.goto(f"{address}/enclosures/6/plans")
+    found(page)
+    for box in page.locator(".beside input").all()[:3]:
+        box.check()
+    page.locator("#beside").click()
+    expect(page.locator(".column")).to_have_count(3)
+    expect(page.locator(".compare-rows .differing").first).to_be_visible()
+    page.get_by_role("button", name=re.compile("^Put .* on the bench")).nth(1).click()
+    expect(page.locator("#headline")).to_be_visible()
+
+
+def test_a_search_can_be_stopped(page: Page, address: str) -> None:
+    page.goto(f"{address}/enclosures/1/plans")
+    page.locator("#stop").click()
+    found(page)
+    expect(page.locator(".search-state")).to_contain_text("worked out in full")
