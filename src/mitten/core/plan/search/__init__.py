@@ -4,7 +4,8 @@ from mitten.core.plan.search.brief import APPROACHES, ApproachName, Brief, Owned
 from mitten.core.plan.search.changes import BoxChange, box_changes
 from mitten.core.plan.search.prices import Price, placeholder_prices, price_of
 from mitten.core.plan.search.screen import Candidate
-from mitten.core.plan.search.search import Plan, Progress, find_plans, purchase_price, search
+from mitten.core.plan.search.search import Plan, Progress, find_plans, search
+from mitten.core.plan.search.spending import purchase_price
 from mitten.core.plan.search.words import (
     change_words,
     distinct,

@@ -18,13 +18,13 @@ from mitten.core.plan.search.probing import (
 )
 from mitten.core.plan.search.responses import COARSE, with_watts
 from mitten.core.plan.search.screen import SAME, Candidate
+from mitten.core.plan.search.spending import control_type
 from mitten.core.plan.search.wishes import Wishes
 
 DAY_CONTROL, NIGHT_CONTROL = "Thermostat", "Night thermostat"
 FULL_POWER_C = 85.0
 """A setpoint that nothing reaches, to begin from: its heaters then give all they have."""
 
-SHARE_OF_RATING = 0.8
 NIGHT_APART_M = 0.14
 UNDER_DANGER_K = 2.0
 """How far a mat stays below what burns: an animal that burrows meets it."""
@@ -97,7 +97,7 @@ def _beside(design: Design, heater: Data) -> Data:
 
 def _day_control(design: Design, candidate: Candidate, kind: SourceKind) -> Data:
     load_w = candidate.watts * candidate.layout.count
-    type_ = _control_type(kind, load_w)
+    type_ = control_type(kind, load_w)
     data: Data = {"name": DAY_CONTROL, "kind": type_.kind, "day_c": FULL_POWER_C, "max_watts": type_.usual_max_watts}
     data["probe"] = (
         on_the_mat(candidate.layout.heaters[0]) if kind.family == "contact" else beside_the_basking_place(design)
@@ -107,19 +107,9 @@ def _day_control(design: Design, candidate: Candidate, kind: SourceKind) -> Data
     return data
 
 
-def _control_type(kind: SourceKind, load_w: float) -> Any:
-    """What suits a kind: dimming for what shines or glows, pulses for ceramic, switching for mats."""
-    controls = load_catalogue().controls
-    if kind.family == "contact":
-        return controls["on-off"]
-    if not kind.light and kind.envelope == "none" and kind.emitter_k is None and kind.family == "lamp":
-        return controls["pulse"]
-    return controls["dimming" if load_w <= SHARE_OF_RATING * controls["dimming"].usual_max_watts else "dimming-strong"]
-
-
 def _night_control(design: Design, candidate: Candidate, layout: Layout) -> Data:
     kind = load_catalogue().sources[layout.kind]
-    type_ = _control_type(kind, candidate.night.watts)
+    type_ = control_type(kind, candidate.night.watts)
     return {
         "name": NIGHT_CONTROL, "kind": type_.kind, "night_c": FULL_POWER_C, "max_watts": type_.usual_max_watts,
         "probe": in_the_middle(design),

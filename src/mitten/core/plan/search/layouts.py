@@ -12,6 +12,7 @@ CLEARANCES_M = (0.20, 0.25, 0.30, 0.36, 0.45)
 """Heights of a lamp over what the animal lies on that are tried."""
 
 OVER_A_MESH_M = (0.02, 0.10, 0.20)
+FAR_UNDER_A_MESH_M = 0.45
 LAMP_BODY_M = 0.08
 """What a lamp and its socket need between the emitting face and a solid lid."""
 
@@ -59,8 +60,9 @@ def layouts_of(design: Design, kind_name: str) -> Iterator[Layout]:
 
 
 def _lamps(design: Design, name: str, kind: SourceKind) -> Iterator[Layout]:
-    most = MOST_OF_A_KIND.get(name, USUAL_MOST if kind.dims else 1)
+    usual = MOST_OF_A_KIND.get(name, USUAL_MOST if kind.dims else 1)
     for z_m, above, where in _heights(design):
+        most = 1 if design.enclosure.lid_mesh is not None and not above else usual
         fixture = _fixture(kind, above)
         watts = tuple(watts for watts in kind.watts_sold if watts <= fixture["max_watts"])
         for count in range(1, most + 1):
@@ -81,8 +83,9 @@ def _heights(design: Design) -> Iterator[tuple[float, bool, str]]:
         lid = "the mesh" if box.lid_mesh is not None else "the rim"
         for over_m in OVER_A_MESH_M:
             yield round(box.height_m + over_m, 3), True, f"{over_m * 100:.0f} cm above {lid}"
-    if box.lid_mesh is None and not box.open_top:
-        lies_m = _lies_at_m(design)
+    # Below a mesh only where a lamp on it would be far from what it is to warm.
+    lies_m = _lies_at_m(design)
+    if not box.open_top and (box.lid_mesh is None or box.height_m - lies_m > FAR_UNDER_A_MESH_M):
         for clear_m in CLEARANCES_M:
             z_m = round(lies_m + clear_m, 3)
             if z_m <= box.height_m - LAMP_BODY_M:

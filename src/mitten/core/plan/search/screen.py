@@ -12,7 +12,6 @@ from mitten.core.physics.geometry import Array
 from mitten.core.plan.search.brief import ApproachName, Brief, approach_of
 from mitten.core.plan.search.furnish import Furnished
 from mitten.core.plan.search.layouts import Layout, layouts_of
-from mitten.core.plan.search.prices import price_of
 from mitten.core.plan.search.responses import (
     COOL_AIR,
     LEAST_RISE_K,
@@ -24,6 +23,7 @@ from mitten.core.plan.search.responses import (
     Response,
     at_power,
 )
+from mitten.core.plan.search.spending import spending_of
 from mitten.core.plan.search.wishes import Wishes
 from mitten.core.plan.usual import new_tube
 
@@ -32,12 +32,7 @@ UV_HEIGHTS_M = (0.0, 0.06, 0.12)
 UNKNOWN_UV = 0.6
 """How likely the ultraviolet of a lamp is right that only a meter can tell."""
 
-A_PART = 0.01
 A_KELVIN = 0.01
-A_KWH = 0.00008
-A_UNIT_OF_PRICE = 0.0002
-DAYS_A_YEAR = 365.0
-WATTS_PER_KILO = 1000.0
 
 
 @dataclass(frozen=True)
@@ -196,9 +191,11 @@ def _best_of(brief: Brief, found: Screened, wishes: Wishes, response: Response, 
     nights = found.nights + ([(SAME, np.nan)] if own else [])
     night = np.stack([_night_chance(wishes, full, one, rise) for one, rise in nights], axis=1)
     chance = day[:, None, None] * night[:, :, None] * _uv_chances(found, wishes, layout)
-    score = chance - _costs(layout, watts, held, [one for one, _ in nights], found.ultraviolet)
-    score -= A_KELVIN * missed_k[:, None, None]
-    score = np.where(_allowed(brief, layout, watts, held, nights, found.ultraviolet), score, -np.inf)
+    asked = spending_of(
+        brief, found.furnished.design, layout, watts, held, [one for one, _ in nights], found.ultraviolet
+    )
+    score = chance - asked.weight - A_KELVIN * missed_k[:, None, None]
+    score = np.where(asked.allowed(brief), score, -np.inf)
     alone = np.zeros(score.shape, dtype=bool)
     alone[:, 0, 0] = layout.count == 1
     for mask in (alone, ~alone):
@@ -245,46 +242,3 @@ def _night_chance(wishes: Wishes, full: Array, night: Night, rise: float) -> Arr
     if night is SAME:
         return wishes.night_chance(full[:, COOL_AIR], held=True)
     return np.full(len(full), wishes.night_chance(np.array(rise), held=night is not NOTHING))
-
-
-def _costs(layout: Layout, watts: Array, held: bool, nights: Sequence[Night], lamps: Sequence[Ultraviolet]) -> Array:
-    """What is taken off the chance (w, n, u) for parts, energy and price."""
-    controls = 1 if held else 0
-    parts = layout.count + controls
-    day_kwh = watts * layout.count * 12 * DAYS_A_YEAR / WATTS_PER_KILO
-    main = (
-        parts * A_PART
-        + day_kwh * A_KWH
-        + np.array([price_of(layout.kind, one) for one in watts]) * (layout.count * A_UNIT_OF_PRICE)
-    )
-    by_night = [0.0 if n.layout is None else 2 * A_PART + n.watts * 2.0 * A_KWH * 2 for n in nights]
-    by_lamp = [A_PART if one.data else 0.0 for one in lamps]
-    return np.asarray(main[:, None, None] + np.array(by_night)[None, :, None] + np.array(by_lamp)[None, None, :])
-
-
-def _allowed(
-    brief: Brief, layout: Layout, watts: Array, held: bool, nights: Sequence[tuple[Night, float]],
-    lamps: Sequence[Ultraviolet],
-) -> Array:  # fmt: skip
-    """Which combinations (w, n, u) the shelf and the purse allow."""
-    bought = np.zeros((len(watts), len(nights), len(lamps)))
-    price = np.zeros_like(bought)
-    for w, one in enumerate(watts):
-        missing = max(layout.count - brief.owns(layout.kind, float(one)), 0)
-        bought[w] += missing
-        price[w] += missing * price_of(layout.kind, float(one))
-    for n, (night, _) in enumerate(nights):
-        if night.layout is not None and not brief.owns(night.layout.kind, night.watts):
-            bought[:, n] += 1
-            price[:, n] += price_of(night.layout.kind, night.watts)
-    for u, lamp in enumerate(lamps):
-        if lamp.data and not brief.owns(lamp.data["lamp"], lamp.data["watts"]):
-            bought[:, :, u] += 1
-            price[:, :, u] += price_of(lamp.data["lamp"], lamp.data["watts"])
-    price += price_of("dimming", 0.0) if held else 0.0
-    allowed = np.ones_like(bought, dtype=bool)
-    if brief.only_owned:
-        allowed &= bought <= brief.purchases
-    if brief.budget is not None:
-        allowed &= price <= brief.budget
-    return allowed

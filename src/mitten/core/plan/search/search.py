@@ -6,6 +6,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
+from mitten.core.catalogue import load_catalogue
 from mitten.core.design import BadDesignError, Design
 from mitten.core.judge import Assessment, assess
 from mitten.core.physics.control import NotRegulatedError
@@ -16,9 +17,9 @@ from mitten.core.plan.search.brief import APPROACHES, ApproachName, Brief
 from mitten.core.plan.search.build import built
 from mitten.core.plan.search.chance import LEFT_OUT, chance_of_all
 from mitten.core.plan.search.furnish import furnished
-from mitten.core.plan.search.prices import price_of
 from mitten.core.plan.search.responses import RISING, at_power, figures_of
-from mitten.core.plan.search.screen import DAYS_A_YEAR, Candidate, Screened, candidates, screened
+from mitten.core.plan.search.screen import Candidate, Screened, candidates, screened
+from mitten.core.plan.search.spending import A_HOLE, A_KWH, A_PART, A_UNIT_OF_PRICE, DAYS_A_YEAR, purchase_price
 
 A_KIND = 2
 """How often a kind of main source is looked at in an approach before it is given up."""
@@ -37,7 +38,6 @@ A_MISS = 0.15
 A_WARNING = 0.02
 WHEN_STUCK = 0.1
 A_BURN = 0.1
-A_HALF_YEAR_H = 12 * DAYS_A_YEAR / 2
 
 
 @dataclass(frozen=True, eq=False)
@@ -79,13 +79,20 @@ class Plan:
         return len(self.design.powered) + len(self.design.controls)
 
     @property
+    def holes(self) -> int:
+        """How many sources are screwed to something or led through a wall."""
+        kinds = load_catalogue().sources
+        return sum(kinds[one.kind].family != "contact" and not one.above_mesh for one in self.design.heaters)
+
+    @property
     def score(self) -> float:
         """What plans are ordered by: the chance, less what they cost, risk, and ask."""
         dangers = A_STOP * len(self.assessment.stops) + A_MISS * len(self.missed)
         warned = A_WARNING * sum(finding.severity == "warn" for finding in self.assessment.findings)
         warned += A_BURN * any(finding.rule == "hot-to-touch" for finding in self.assessment.findings)
         stuck = warned if self.harmless_when_stuck else warned + WHEN_STUCK
-        return self.chance - dangers - stuck - 0.01 * self.parts - 0.00008 * self.kwh_year - 0.0002 * self.price
+        effort = A_PART * self.parts + A_HOLE * self.holes
+        return self.chance - dangers - stuck - effort - A_KWH * self.kwh_year - A_UNIT_OF_PRICE * self.price
 
 
 @dataclass
@@ -145,7 +152,7 @@ def _look(
         if candidate is None:
             return
         progress.looked_at += 1
-        plan = _tried(candidate, _near(candidate, progress))
+        plan = _tried(brief, candidate, _near(candidate, progress))
         progress.share = 0.25 + 0.75 * progress.looked_at / LOOKED_AT
         if plan is not None and plan.design not in seen:
             seen.add(plan.design)
@@ -194,7 +201,7 @@ def _near(candidate: Candidate, progress: Progress) -> Assessment | None:
     return next((plan.assessment for plan in known if plan.candidate.furnished is candidate.furnished), None)
 
 
-def _tried(candidate: Candidate, near: Assessment | None) -> Plan | None:
+def _tried(brief: Brief, candidate: Candidate, near: Assessment | None) -> Plan | None:
     """A combination on the full model; None where it cannot be built or has no rest."""
     try:
         design = built(candidate, _name(candidate))
@@ -203,7 +210,7 @@ def _tried(candidate: Candidate, near: Assessment | None) -> Plan | None:
         return None
     works = not assessment.stops and all(verdict.key in LEFT_OUT for verdict in assessment.missed)
     chance = chance_of_all(assessment) if works else 0.0
-    return Plan(design, candidate, assessment, chance, purchase_price(design), _kwh_year(assessment))
+    return Plan(design, candidate, assessment, chance, purchase_price(design, brief), _kwh_year(assessment))
 
 
 def _learn(boxes: Sequence[Screened], plan: Plan) -> None:
@@ -222,15 +229,6 @@ def _learn(boxes: Sequence[Screened], plan: Plan) -> None:
 
 def _name(candidate: Candidate) -> str:
     return f"{candidate.approach.replace('-', ' ').capitalize()} plan"
-
-
-def purchase_price(design: Design) -> float:
-    """What all gear of a design costs by the placeholder prices."""
-    heaters = sum(price_of(one.kind, one.watts) for one in design.heaters)
-    fixtures = sum(price_of(one.fixture.kind, 0.0) for one in design.heaters if one.length_m is None)
-    lamps = sum(price_of(one.lamp, one.watts) for one in design.uvb) + len(design.lights) * price_of("led", 0.0)
-    controls = sum(price_of(one.kind, 0.0) for one in design.controls)
-    return heaters + fixtures + lamps + controls + price_of("timer", 0.0)
 
 
 def _kwh_year(assessment: Assessment) -> float:

@@ -11,6 +11,9 @@ from mitten.core.plan.search.screen import SAME, Candidate
 from mitten.core.plan.search.search import Plan, Progress
 
 MOST_REJECTED = 3
+HARDLY_ANY_K = 0.5
+"""A room within this of the most that is wanted leaves no place for a source's heat."""
+
 CLOSE_MARGIN = 0.15
 """A figure within this share of its range's width of an end is close to it."""
 
@@ -129,10 +132,11 @@ def _room_too_warm(plan: Plan) -> Iterator[str]:
         (room.summer.day_c, targets.cool_air_c[1], "day", "on its cool side"),
         (room.summer.night_c, targets.night_c[1], "night", "by night"),
     ):  # fmt: skip
-        if room_c > high_c:
+        if room_c > high_c - HARDLY_ANY_K:
+            cools = "no source cools" if room_c > high_c else "every source warms it a little more"
             yield (
                 f"The room is {room_c:g} °C on a summer {when} and the animal wants at most {high_c:g} °C {what}: "
-                f"no source cools. Keep the room at {high_c - 1:g} °C or below."
+                f"{cools}. Keep the room at {high_c - 1:g} °C or below."
             )
 
 

@@ -1,0 +1,127 @@
+"""What combinations ask for: things to buy, their price, energy, parts and holes."""
+
+from collections import Counter
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from mitten.core.catalogue import ControlType, SourceKind, load_catalogue
+from mitten.core.design import Design
+from mitten.core.physics.geometry import Array
+from mitten.core.plan.search.brief import Brief
+from mitten.core.plan.search.layouts import Layout
+from mitten.core.plan.search.prices import price_of
+from mitten.core.plan.search.probing import day_lights
+
+A_PART = 0.01
+A_HOLE = 0.01
+A_KWH = 0.00008
+A_UNIT_OF_PRICE = 0.0002
+DAYS_A_YEAR = 365.0
+WATTS_PER_KILO = 1000.0
+SHARE_OF_RATING = 0.8
+USUAL_DUTY = 0.5
+"""Share of its power that a source on a thermostat gives over a year, near enough to compare by."""
+
+
+@dataclass(frozen=True, eq=False)
+class Spending:
+    """Of combinations (w, n, u): sources to buy, the price of all that is not owned, parts, holes and kWh a year."""
+
+    bought: Array
+    price: Array
+    parts: Array
+    holes: Array
+    kwh_year: Array
+
+    @property
+    def weight(self) -> Array:
+        """What is taken off the chance for all of it."""
+        effort = A_PART * self.parts + A_HOLE * self.holes
+        return np.asarray(effort + A_KWH * self.kwh_year + A_UNIT_OF_PRICE * self.price)
+
+    def allowed(self, brief: Brief) -> Array:
+        """Which combinations the shelf and the purse allow."""
+        within = np.ones_like(self.bought, dtype=bool)
+        if brief.only_owned:
+            within &= self.bought <= brief.purchases
+        if brief.budget is not None:
+            within &= self.price <= brief.budget
+        return np.asarray(within)
+
+
+def control_type(kind: SourceKind, load_w: float) -> ControlType:
+    """What suits a kind: dimming for what shines or glows, pulses for ceramic, switching for mats."""
+    controls = load_catalogue().controls
+    if kind.family == "contact":
+        return controls["on-off"]
+    if kind.family == "lamp" and not kind.light and kind.emitter_k is None:
+        return controls["pulse"]
+    return controls["dimming" if load_w <= SHARE_OF_RATING * controls["dimming"].usual_max_watts else "dimming-strong"]
+
+
+def spending_of(
+    brief: Brief, design: Design, layout: Layout, watts: Array, held: bool, nights: Sequence[Any], lamps: Sequence[Any]
+) -> Spending:
+    """Of a layout at its watts (w) with each of the night sources (n) and UV lamps (u)."""
+    shape = (len(watts), len(nights), len(lamps))
+    bought, price, parts, holes, kwh = (np.zeros(shape) for _ in range(5))
+    kind = load_catalogue().sources[layout.kind]
+    price += price_of("timer", 0.0)
+    for w, one in enumerate(watts):
+        missing = max(layout.count - brief.owns(layout.kind, float(one)), 0)
+        bought[w] += missing
+        price[w] += missing * price_of(layout.kind, float(one)) + layout.count * _fixture_price(layout)
+        price[w] += price_of(control_type(kind, one * layout.count).kind, 0.0) if held else 0.0
+        kwh[w] += one * layout.count * 12.0 * (USUAL_DUTY if held else 1.0)
+    parts += layout.count + held
+    holes += layout.count * _needs_a_hole(layout)
+    for n, night in enumerate(nights):
+        if night.layout is None:
+            continue
+        used = layout.count * ((watts == night.watts) & (layout.kind == night.layout.kind))
+        missing_too = brief.owns(night.layout.kind, night.watts) - used < 1
+        bought[:, n] += missing_too[:, None]
+        price[:, n] += (missing_too * price_of(night.layout.kind, night.watts))[:, None]
+        night_kind = load_catalogue().sources[night.layout.kind]
+        price[:, n] += _fixture_price(night.layout) + price_of(control_type(night_kind, night.watts).kind, 0.0)
+        parts[:, n] += 2
+        holes[:, n] += _needs_a_hole(night.layout)
+        kwh[:, n] += night.watts * 12.0 * USUAL_DUTY
+    lit = kind.light or not day_lights(design)
+    for u, lamp in enumerate(lamps):
+        if lamp.data and not brief.owns(lamp.data["lamp"], lamp.data["watts"]):
+            bought[:, :, u] += 1
+            price[:, :, u] += price_of(lamp.data["lamp"], lamp.data["watts"])
+        elif not lamp.data and not lit:
+            price[:, :, u] += price_of("led", 0.0)
+        parts[:, :, u] += bool(lamp.data) or not lit
+        kwh[:, :, u] += lamp.data.get("watts", 0.0) * 12.0
+    return Spending(bought, price, parts, holes, kwh * DAYS_A_YEAR / WATTS_PER_KILO)
+
+
+def _fixture_price(layout: Layout) -> float:
+    if layout.family != "lamp":
+        return 0.0
+    return price_of(layout.heaters[0]["fixture"]["kind"], 0.0)
+
+
+def _needs_a_hole(layout: Layout) -> int:
+    """Whether something is screwed or led through a wall: what hangs inside, not what lies on a mesh or under it."""
+    return int(layout.family != "contact" and not layout.heaters[0].get("above_mesh", False))
+
+
+def purchase_price(design: Design, brief: Brief) -> float:
+    """What the gear of a design costs by the placeholder prices, less what is owned."""
+    left = Counter((one.kind, one.watts) for one in brief.owned)
+    total = price_of("timer", 0.0)
+    for kind, watts in [(h.kind, h.watts) for h in design.heaters] + [(lamp.lamp, lamp.watts) for lamp in design.uvb]:
+        if left[kind, watts] > 0:
+            left[kind, watts] -= 1
+        else:
+            total += price_of(kind, watts)
+    catalogue = load_catalogue()
+    total += sum(price_of(h.fixture.kind, 0.0) for h in design.heaters if catalogue.sources[h.kind].needs_fixture)
+    return total + len(design.lights) * price_of("led", 0.0) + sum(price_of(c.kind, 0.0) for c in design.controls)
