@@ -57,3 +57,9 @@ def approach_of(kind: SourceKind) -> ApproachName:
 
 def _one(kind: SourceKind) -> str:
     return "one-lamp" if kind.light else ""
+
+
+def work_of(name: str) -> str:
+    """What a kind of source does: filament lamps do the same work, whatever is printed on them."""
+    kind = load_catalogue().sources[name]
+    return "filament" if kind.light and kind.dims else name

@@ -239,6 +239,8 @@ def _scaled(full: Array, share: Array, powers: Array) -> Array:
 
 
 def _night_chance(wishes: Wishes, full: Array, night: Night, rise: float) -> Array:
+    """Chance (w,) of the nights; the day's own source must not burn the basking place while it warms the cool side."""
     if night is SAME:
-        return wishes.night_chance(full[:, COOL_AIR], held=True)
+        harmless = wishes.basking_at_night_c(full[:, SURFACE], full[:, COOL_AIR]) < wishes.targets.danger_contact_c
+        return np.where(harmless, wishes.night_chance(full[:, COOL_AIR], held=True), 0.0)
     return np.full(len(full), wishes.night_chance(np.array(rise), held=night is not NOTHING))

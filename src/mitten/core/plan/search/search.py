@@ -13,7 +13,7 @@ from mitten.core.physics.control import NotRegulatedError
 from mitten.core.physics.geometry import Array
 from mitten.core.physics.steady import NotSettledError
 from mitten.core.plan.cost import daily_use
-from mitten.core.plan.search.brief import APPROACHES, ApproachName, Brief
+from mitten.core.plan.search.brief import APPROACHES, ApproachName, Brief, work_of
 from mitten.core.plan.search.build import built
 from mitten.core.plan.search.chance import LEFT_OUT, chance_of_all
 from mitten.core.plan.search.furnish import furnished
@@ -21,7 +21,7 @@ from mitten.core.plan.search.responses import RISING, at_power, figures_of
 from mitten.core.plan.search.screen import Candidate, Screened, candidates, screened
 from mitten.core.plan.search.spending import A_HOLE, A_KWH, A_PART, A_UNIT_OF_PRICE, DAYS_A_YEAR, purchase_price
 
-A_KIND = 2
+A_KIND = 3
 """How often a kind of main source is looked at in an approach before it is given up."""
 
 LOOKED_AT = 8
@@ -67,6 +67,11 @@ class Plan:
     def missed(self) -> list[str]:
         """Labels of the targets missed, but for humidity, which water and vents decide."""
         return [verdict.label for verdict in self.assessment.missed if verdict.key not in LEFT_OUT]
+
+    @property
+    def is_far_off(self) -> bool:
+        """Whether it misses so much that another of its kind is not worth a look."""
+        return len(self.missed) > 3 or len(self.assessment.stops) > 1
 
     @property
     def harmless_when_stuck(self) -> bool:
@@ -169,14 +174,15 @@ def _next(brief: Brief, boxes: Sequence[Screened], progress: Progress) -> Candid
     """
     looked = [plan.candidate for plan in (*progress.plans, *progress.rejected)]
     done = {_mark(one) for one in looked}
-    times = Counter((one.kind, one.approach) for one in looked)
-    solved = {(plan.candidate.kind, plan.approach) for plan in progress.plans}
+    times = Counter((work_of(one.kind), one.approach) for one in looked)
+    given_up = {(work_of(one.candidate.kind), one.approach) for one in progress.rejected if one.is_far_off}
+    done_with = given_up | {(work_of(plan.candidate.kind), plan.approach) for plan in progress.plans}
     left = [one for box in boxes for one in _best(brief, box) if _mark(one) not in done]
-    left = [one for one in left if (one.kind, one.approach) not in solved]
-    left = [one for one in left if times[one.kind, one.approach] < A_KIND]
+    left = [one for one in left if (work_of(one.kind), one.approach) not in done_with]
+    left = [one for one in left if times[work_of(one.kind), one.approach] < A_KIND]
     fresh = {one.approach for one in looked}
     first = [one for one in left if one.approach not in fresh and one.score > HOPELESS]
-    return max(first or left, key=lambda one: one.score - times[one.kind, one.approach] * A_MISS, default=None)
+    return max(first or left, key=lambda one: one.score - times[work_of(one.kind), one.approach] * A_MISS, default=None)
 
 
 def _best(brief: Brief, box: Screened) -> Iterator[Candidate]:

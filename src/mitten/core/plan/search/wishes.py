@@ -82,6 +82,12 @@ class Wishes:
         ]
         return np.asarray(sum(missed))
 
+    def basking_at_night_c(self, surface_rise: Array, cool_rise: Array) -> Array:
+        """How hot (...) the basking place gets on a winter night while a source over it holds the cool side."""
+        winter_c = self.by_night_c[0]
+        share = np.clip((self.night_aim_c - winter_c) / np.maximum(cool_rise, 1e-3), 0.0, 1.0)
+        return np.asarray(winter_c + surface_rise * share)
+
     @property
     def night_aim_c(self) -> float:
         """What a thermostat holds at night: above the floor by what the room may be off, below the middle."""

@@ -5,6 +5,7 @@ from collections.abc import Iterator, Sequence
 from mitten.core.catalogue import load_catalogue
 from mitten.core.judge import TargetVerdict, figure_words
 from mitten.core.judge.assessment import UNIT_WORDS
+from mitten.core.plan.search.brief import work_of
 from mitten.core.plan.search.chance import LEFT_OUT
 from mitten.core.plan.search.changes import BoxChange, smallest_room_change
 from mitten.core.plan.search.screen import SAME, Candidate
@@ -144,9 +145,7 @@ def distinct(plans: Sequence[Plan]) -> list[Plan]:
     """Plans, best first, without near-copies: of lamps that do the same work, only the best in each approach."""
     found: dict[tuple[str, str], Plan] = {}
     for plan in sorted(plans, key=lambda one: -one.score):
-        kind = load_catalogue().sources[plan.candidate.kind]
-        work = "filament" if kind.light and kind.dims else plan.candidate.kind
-        found.setdefault((plan.approach, work), plan)
+        found.setdefault((plan.approach, work_of(plan.candidate.kind)), plan)
     return list(found.values())
 
 
