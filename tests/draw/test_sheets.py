@@ -1,5 +1,6 @@
 """Drawings of what a keeper sets, marks on the heat sheet, and both systems of units."""
 
+import re
 from xml.etree import ElementTree
 
 import pytest
@@ -14,6 +15,7 @@ from mitten.core.physics.climate import Climate
 from mitten.demo import demo_designs
 from mitten.draw import box_drawing, box_words, heat_sheet, legend, needs, sizes, year_strip
 from mitten.draw.standalone import standalone
+from mitten.draw.tradeoff import Point, tradeoff
 from mitten.draw.wash import band_levels
 from tests.designs import ledge_data, read
 
@@ -123,3 +125,14 @@ def test_a_drawing_of_its_own_needs_no_page() -> None:
     assert root.tag == "{http://www.w3.org/2000/svg}svg"
     assert float(root.attrib["width"]) == 800.0
     assert ".month { opacity: 1; }" in alone
+
+
+def test_the_trade_off_puts_surer_plans_higher_and_thirstier_ones_further_right() -> None:
+    points = [Point(1, 100.0, 0.9, "one"), Point(2, 400.0, 0.2, "two"), Point(3, 402.0, 0.2, "three")]
+    drawn = str(tradeoff(points))
+    circles = [(float(x), float(y)) for x, y in re.findall(r'<circle cx="([\d.]+)" cy="([\d.]+)"', drawn)]
+    assert circles[0][0] < circles[1][0]
+    assert circles[0][1] < circles[1][1]
+    assert abs(circles[1][0] - circles[2][0]) > 20
+    assert "one" in drawn
+    assert str(tradeoff([])).startswith("<svg")

@@ -21,8 +21,6 @@ MOST_ROOM_K = 8
 INSULATION_MM = 30.0
 SHALLOW_MM = 20.0
 WORTH_SAYING = 0.08
-SEASONS = ("winter", "summer")
-TIMES = ("day", "night")
 Data = dict[str, Any]
 
 
@@ -40,26 +38,37 @@ def smallest_room_change(plan: Plan) -> str | None:
 
     Worked out on the full model with the plan's own setpoints.
     """
-    wanted: dict[str, int] = {}
-    for verdict in plan.assessment.missed:
-        outside = 0.0 if verdict.key in LEFT_OUT or verdict.unit != "°C" else verdict.outside
-        shift = -ceil(outside) if outside > 0 else ceil(-outside)
-        if abs(shift) > abs(wanted.get(verdict.condition.name, 0)):
-            wanted[verdict.condition.name] = shift
-    if not wanted or max(abs(shift) for shift in wanted.values()) > MOST_ROOM_K:
+    shifts = _shifts_k(plan)
+    if not shifts or max(abs(shift) for shift in shifts.values()) > MOST_ROOM_K:
         return None
     data = _data(plan.design)
-    for name, shift in wanted.items():
+    rooms = []
+    for name, shift in shifts.items():
         season, time = name.split("-")
         data["room"][season][f"{time}_c"] += shift
+        rooms.append(f"{data['room'][season][f'{time}_c']:g} °C on a {season} {time}")
+    return f"It would work with the room at {' and '.join(rooms)}." if _works(data) else None
+
+
+def _shifts_k(plan: Plan) -> dict[str, int]:
+    """By condition, by how many whole kelvin its worst temperature is too cold (up) or too warm (down)."""
+    found: dict[str, int] = {}
+    for verdict in plan.assessment.missed:
+        if verdict.key in LEFT_OUT or verdict.unit != "°C":
+            continue
+        shift = -ceil(verdict.outside) if verdict.outside > 0 else ceil(-verdict.outside)
+        if abs(shift) > abs(found.get(verdict.condition.name, 0)):
+            found[verdict.condition.name] = shift
+    return found
+
+
+def _works(data: Data) -> bool:
+    """Whether nothing is forbidden or missed in a design."""
     try:
         found = assess(read_checked_design(json.dumps(data), load_catalogue()))
     except (BadDesignError, NotSettledError, NotRegulatedError):
-        return None
-    if found.stops or any(verdict.key not in LEFT_OUT for verdict in found.missed):
-        return None
-    rooms = [f"{data['room'][n.split('-')[0]][n.split('-')[1] + '_c']:g} °C on a {n.replace('-', ' ')}" for n in wanted]
-    return f"It would work with the room at {' and '.join(rooms)}."
+        return False
+    return not found.stops and all(verdict.key in LEFT_OUT for verdict in found.missed)
 
 
 def box_changes(brief: Brief) -> Iterator[BoxChange]:

@@ -84,7 +84,7 @@ def _heights(design: Design) -> Iterator[tuple[float, bool, str]]:
         for over_m in OVER_A_MESH_M:
             yield round(box.height_m + over_m, 3), True, f"{over_m * 100:.0f} cm above {lid}"
     # Below a mesh only where a lamp on it would be far from what it is to warm.
-    lies_m = _lies_at_m(design)
+    lies_m = lies_at_m(design)
     if not box.open_top and (box.lid_mesh is None or box.height_m - lies_m > FAR_UNDER_A_MESH_M):
         for clear_m in CLEARANCES_M:
             z_m = round(lies_m + clear_m, 3)
@@ -92,7 +92,8 @@ def _heights(design: Design) -> Iterator[tuple[float, bool, str]]:
                 yield z_m, False, f"{clear_m * 100:.0f} cm over the basking place"
 
 
-def _lies_at_m(design: Design) -> float:
+def lies_at_m(design: Design) -> float:
+    """Height of what the animal basks on: the basking site's top, else the ground."""
     site = design.basking_site
     return design.substrate.depth_m if site is None else site.top_m(design.substrate.depth_m)
 

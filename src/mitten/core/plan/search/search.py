@@ -1,7 +1,7 @@
 """The search: screened combinations, the best of them on the full model, and the best of those as plans."""
 
 from collections import Counter, deque
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -173,16 +173,27 @@ def _next(brief: Brief, boxes: Sequence[Screened], progress: Progress) -> Candid
     yet, as the screening has it now.
     """
     looked = [plan.candidate for plan in (*progress.plans, *progress.rejected)]
-    done = {_mark(one) for one in looked}
-    times = Counter((work_of(one.kind), one.approach) for one in looked)
-    given_up = {(work_of(one.candidate.kind), one.approach) for one in progress.rejected if one.is_far_off}
-    done_with = given_up | {(work_of(plan.candidate.kind), plan.approach) for plan in progress.plans}
-    left = [one for box in boxes for one in _best(brief, box) if _mark(one) not in done]
-    left = [one for one in left if (work_of(one.kind), one.approach) not in done_with]
-    left = [one for one in left if times[work_of(one.kind), one.approach] < A_KIND]
-    fresh = {one.approach for one in looked}
-    first = [one for one in left if one.approach not in fresh and one.score > HOPELESS]
-    return max(first or left, key=lambda one: one.score - times[work_of(one.kind), one.approach] * A_MISS, default=None)
+    times = Counter(_class_of(one) for one in looked)
+    left = _left(brief, boxes, progress, times)
+    known = {one.approach for one in looked}
+    first = [one for one in left if one.approach not in known and one.score > HOPELESS]
+    return max(first or left, key=lambda one: one.score - times[_class_of(one)] * A_MISS, default=None)
+
+
+def _left(
+    brief: Brief, boxes: Sequence[Screened], progress: Progress, times: Mapping[tuple[str, str], int]
+) -> list[Candidate]:
+    """The best of every kind that neither has a plan nor was given up or looked at often enough."""
+    done = {_mark(plan.candidate) for plan in (*progress.plans, *progress.rejected)}
+    closed = {_class_of(plan.candidate) for plan in progress.plans}
+    closed |= {_class_of(plan.candidate) for plan in progress.rejected if plan.is_far_off}
+    best = (one for box in boxes for one in _best(brief, box) if _mark(one) not in done)
+    return [one for one in best if _class_of(one) not in closed and times.get(_class_of(one), 0) < A_KIND]
+
+
+def _class_of(one: Candidate) -> tuple[str, str]:
+    """What a combination is one of: its source's work and its approach."""
+    return work_of(one.kind), one.approach
 
 
 def _best(brief: Brief, box: Screened) -> Iterator[Candidate]:

@@ -67,39 +67,52 @@ def spending_of(
 ) -> Spending:
     """Of a layout at its watts (w) with each of the night sources (n) and UV lamps (u)."""
     shape = (len(watts), len(nights), len(lamps))
-    bought, price, parts, holes, kwh = (np.zeros(shape) for _ in range(5))
+    asked = Spending(*(np.zeros(shape) for _ in range(5)))
+    asked.price[:] += price_of("timer", 0.0)
+    _add_main(asked, brief, layout, watts, held)
+    for n, night in enumerate(nights):
+        if night.layout is not None:
+            _add_night(asked, brief, layout, watts, n, night)
+    unlit = not load_catalogue().sources[layout.kind].light and bool(day_lights(design))
+    for u, lamp in enumerate(lamps):
+        _add_lamp(asked, brief, u, lamp.data, unlit)
+    asked.kwh_year[:] *= DAYS_A_YEAR / WATTS_PER_KILO
+    return asked
+
+
+def _add_main(asked: Spending, brief: Brief, layout: Layout, watts: Array, held: bool) -> None:
     kind = load_catalogue().sources[layout.kind]
-    price += price_of("timer", 0.0)
     for w, one in enumerate(watts):
         missing = max(layout.count - brief.owns(layout.kind, float(one)), 0)
-        bought[w] += missing
-        price[w] += missing * price_of(layout.kind, float(one)) + layout.count * _fixture_price(layout)
-        price[w] += price_of(control_type(kind, one * layout.count).kind, 0.0) if held else 0.0
-        kwh[w] += one * layout.count * 12.0 * (USUAL_DUTY if held else 1.0)
-    parts += layout.count + held
-    holes += layout.count * _needs_a_hole(layout)
-    for n, night in enumerate(nights):
-        if night.layout is None:
-            continue
-        used = layout.count * ((watts == night.watts) & (layout.kind == night.layout.kind))
-        missing_too = brief.owns(night.layout.kind, night.watts) - used < 1
-        bought[:, n] += missing_too[:, None]
-        price[:, n] += (missing_too * price_of(night.layout.kind, night.watts))[:, None]
-        night_kind = load_catalogue().sources[night.layout.kind]
-        price[:, n] += _fixture_price(night.layout) + price_of(control_type(night_kind, night.watts).kind, 0.0)
-        parts[:, n] += 2
-        holes[:, n] += _needs_a_hole(night.layout)
-        kwh[:, n] += night.watts * 12.0 * USUAL_DUTY
-    lit = kind.light or not day_lights(design)
-    for u, lamp in enumerate(lamps):
-        if lamp.data and not brief.owns(lamp.data["lamp"], lamp.data["watts"]):
-            bought[:, :, u] += 1
-            price[:, :, u] += price_of(lamp.data["lamp"], lamp.data["watts"])
-        elif not lamp.data and not lit:
-            price[:, :, u] += price_of("led", 0.0)
-        parts[:, :, u] += bool(lamp.data) or not lit
-        kwh[:, :, u] += lamp.data.get("watts", 0.0) * 12.0
-    return Spending(bought, price, parts, holes, kwh * DAYS_A_YEAR / WATTS_PER_KILO)
+        asked.bought[w] += missing
+        asked.price[w] += missing * price_of(layout.kind, float(one)) + layout.count * _fixture_price(layout)
+        asked.price[w] += price_of(control_type(kind, one * layout.count).kind, 0.0) if held else 0.0
+        asked.kwh_year[w] += one * layout.count * 12.0 * (USUAL_DUTY if held else 1.0)
+    asked.parts[:] += layout.count + held
+    asked.holes[:] += layout.count * _needs_a_hole(layout)
+
+
+def _add_night(asked: Spending, brief: Brief, layout: Layout, watts: Array, n: int, night: Any) -> None:
+    kind = load_catalogue().sources[night.layout.kind]
+    used = layout.count * ((watts == night.watts) & (layout.kind == night.layout.kind))
+    missing = (brief.owns(night.layout.kind, night.watts) - used < 1)[:, None]
+    asked.bought[:, n] += missing
+    asked.price[:, n] += missing * price_of(night.layout.kind, night.watts) + _fixture_price(night.layout)
+    asked.price[:, n] += price_of(control_type(kind, night.watts).kind, 0.0)
+    asked.parts[:, n] += 2
+    asked.holes[:, n] += _needs_a_hole(night.layout)
+    asked.kwh_year[:, n] += night.watts * 12.0 * USUAL_DUTY
+
+
+def _add_lamp(asked: Spending, brief: Brief, u: int, data: dict[str, Any], unlit: bool) -> None:
+    """A UV lamp; without one, a plain light where nothing else shines."""
+    if data and not brief.owns(data["lamp"], data["watts"]):
+        asked.bought[:, :, u] += 1
+        asked.price[:, :, u] += price_of(data["lamp"], data["watts"])
+    elif not data and unlit:
+        asked.price[:, :, u] += price_of("led", 0.0)
+    asked.parts[:, :, u] += bool(data) or unlit
+    asked.kwh_year[:, :, u] += data.get("watts", 0.0) * 12.0
 
 
 def _fixture_price(layout: Layout) -> float:

@@ -1,0 +1,174 @@
+"""The search's parts: layouts that fit, prices that add up, wishes, probes, controls and changes of the box."""
+
+import json
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from mitten.core.catalogue import load_catalogue, load_presets, read_checked_design
+from mitten.core.design import Design
+from mitten.core.plan.search import Brief, Owned, box_changes, change_words, placeholder_prices, purchase_price
+from mitten.core.plan.search.brief import work_of
+from mitten.core.plan.search.build import built, with_setpoint
+from mitten.core.plan.search.furnish import furnished
+from mitten.core.plan.search.layouts import FAR_UNDER_A_MESH_M, layouts_of, lies_at_m
+from mitten.core.plan.search.probing import (
+    LEAST_LIT_M,
+    beside_the_basking_place,
+    day_lights,
+    in_the_middle,
+    towards_the_middle,
+)
+from mitten.core.plan.search.screen import NOTHING, SAME, Ultraviolet, candidates, screened
+from mitten.core.plan.search.spending import control_type, spending_of
+from mitten.core.plan.search.wishes import Wishes
+from mitten.demo import demo_designs
+
+QUARRY, CANYON, ATTIC, TUB, TABLE, COAST = demo_designs()
+DESIGNS = pytest.mark.parametrize("design", demo_designs(), ids=lambda design: design.name)
+
+
+def with_box(design: Design, key: str) -> Design:
+    data = design.model_dump(mode="json", exclude_none=True)
+    data["enclosure"] = load_presets().boxes[key].enclosure.model_dump(mode="json", exclude_none=True)
+    data |= {"sites": [], "heaters": [], "controls": [], "lights": [], "uvb": []}
+    return read_checked_design(json.dumps(data), load_catalogue())
+
+
+@DESIGNS
+def test_every_layout_fits_its_enclosure_and_its_fixture(design: Design) -> None:
+    bare = next(furnished(design)).design
+    for kind in load_catalogue().sources:
+        for layout in layouts_of(bare, kind):
+            data = bare.model_dump(mode="json", exclude_none=True)
+            data["heaters"] = [{**one, "name": f"h{i}"} for i, one in enumerate(layout.heaters)]
+            placed = read_checked_design(json.dumps(data), load_catalogue())
+            assert len(placed.heaters) == layout.count <= 3
+            for heater in placed.heaters:
+                assert max(layout.watts_sold) <= (heater.fixture.max_watts or 1000.0)
+
+
+def test_lamps_hang_over_a_mesh_and_below_it_only_where_that_is_far() -> None:
+    near, far = next(furnished(CANYON)).design, next(furnished(with_box(CANYON, "tall-glass-60"))).design
+    assert all(heater["above_mesh"] for layout in layouts_of(near, "halogen-flood") for heater in layout.heaters)
+    assert far.enclosure.height_m - lies_at_m(far) > FAR_UNDER_A_MESH_M
+    hung = {heater["above_mesh"] for layout in layouts_of(far, "halogen-flood") for heater in layout.heaters}
+    assert hung == {True, False}
+
+
+def test_panels_need_a_ceiling_and_mats_a_floor_that_lets_heat_through() -> None:
+    assert not list(layouts_of(next(furnished(CANYON)).design, "radiant-panel"))
+    assert not list(layouts_of(next(furnished(TABLE)).design, "radiant-panel"))
+    assert list(layouts_of(next(furnished(COAST)).design, "radiant-panel"))
+    insulated = COAST.enclosure.model_copy(
+        update={"underside": COAST.enclosure.underside.model_copy(update={"insulated": True})}
+    )
+    assert not list(layouts_of(COAST.model_copy(update={"enclosure": insulated}), "heat-mat"))
+
+
+def test_every_kind_that_can_be_bought_has_a_placeholder_price() -> None:
+    catalogue, prices = load_catalogue(), placeholder_prices()
+    kinds = {control.kind for control in catalogue.controls.values()}
+    assert set(catalogue.sources) | set(catalogue.uvb) | set(catalogue.fixtures) | kinds <= set(prices)
+
+
+@pytest.mark.parametrize("owned", [(), (Owned("ceramic-emitter", 100.0), Owned("uvb-tube", 14.0))])
+def test_the_price_that_is_screened_is_that_of_the_design_that_is_built(owned: tuple[Owned, ...]) -> None:
+    brief = Brief(COAST, owned=owned)
+    box = screened(brief, next(furnished(COAST)))
+    for kind in ("ceramic-emitter", "halogen-flood", "radiant-panel"):
+        one = candidates(brief, box, kind)[0]
+        asked = spending_of(
+            brief, one.furnished.design, one.layout, np.array([one.watts]), one.held, [one.night], [one.ultraviolet]
+        )
+        design = built(one, "Plan")
+        assert float(asked.price[0, 0, 0]) == pytest.approx(purchase_price(design, brief))
+        kinds = [(heater.kind, heater.watts) for heater in design.heaters]
+        missing = sum((Owned(*kind) not in owned) for kind in kinds) + len(design.uvb)
+        assert int(asked.bought[0, 0, 0]) == missing
+
+
+def test_owning_one_of_two_lamps_buys_the_other() -> None:
+    layout = next(one for one in layouts_of(next(furnished(COAST)).design, "halogen-flood") if one.count == 2)
+    brief = Brief(COAST, owned=(Owned("halogen-flood", 50.0),), only_owned=True)
+    asked = spending_of(brief, COAST, layout, np.array([50.0, 75.0]), True, [NOTHING, SAME], [Ultraviolet()])
+    assert asked.bought[:, 0, 0].tolist() == [1.0, 2.0]
+    assert not asked.allowed(brief).any()
+    assert asked.allowed(replace(brief, purchases=1))[:, 0, 0].tolist() == [True, False]
+    assert asked.price[0, 0, 0] < asked.price[1, 0, 0]
+
+
+@pytest.mark.parametrize(
+    ("kind", "load_w", "control"),
+    [("heat-mat", 28.0, "on-off"), ("ceramic-emitter", 100.0, "pulse"), ("carbon-projector", 80.0, "dimming"),
+     ("halogen-flood", 150.0, "dimming"), ("radiant-panel", 120.0, "dimming")],
+)  # fmt: skip
+def test_each_kind_gets_the_control_that_suits_it(kind: str, load_w: float, control: str) -> None:
+    assert control_type(load_catalogue().sources[kind], load_w).kind == control
+
+
+def test_a_heavy_load_gets_a_control_that_bears_it() -> None:
+    flood = load_catalogue().sources["halogen-flood"]
+    assert control_type(flood, 450.0).usual_max_watts > control_type(flood, 100.0).usual_max_watts >= 100.0
+
+
+def test_a_probe_lies_beside_the_basking_place_towards_the_middle_and_not_on_it() -> None:
+    probe, site = beside_the_basking_place(QUARRY), QUARRY.sites[0]
+    assert probe["x_m"] < site.x_m - site.length_m / 2
+    assert probe["shaded"]
+    assert in_the_middle(QUARRY)["x_m"] == pytest.approx(QUARRY.enclosure.length_m / 2)
+    assert towards_the_middle(QUARRY, 0.62, 0.5) == pytest.approx(0.6)
+    assert towards_the_middle(QUARRY, 0.2, 0.1) == pytest.approx(0.3)
+
+
+def test_a_plain_light_is_as_strong_as_the_box_is_long_and_left_out_of_a_tub() -> None:
+    (light,) = day_lights(QUARRY)
+    assert light["watts"] == 12.0
+    low = with_box(TUB, "tub-80")
+    assert low.enclosure.height_m - low.substrate.depth_m < LEAST_LIT_M
+    assert day_lights(low) == []
+
+
+def test_wishes_are_surest_in_the_middle_and_sink_with_distance() -> None:
+    wishes = Wishes.of(COAST)
+    high = wishes.targets.uvi[1]
+    chances = wishes.uv_chance(np.array([high / 2, high + 1.0, high + 5.0]))
+    assert chances[0] > chances[1] > chances[2]
+    cold = wishes.night_chance(np.array([0.0, 3.0, 6.0]), held=True)
+    assert cold[0] <= cold[1] <= cold[2]
+    assert wishes.targets.night_c[0] < wishes.night_aim_c <= sum(wishes.targets.night_c) / 2
+
+
+def test_a_source_over_the_basking_place_that_holds_a_cold_night_is_seen_to_burn_it() -> None:
+    wishes = Wishes.of(COAST)
+    hot = wishes.basking_at_night_c(np.array([40.0]), np.array([3.0]))
+    mild = wishes.basking_at_night_c(np.array([10.0]), np.array([6.0]))
+    assert hot[0] > wishes.targets.danger_contact_c > mild[0]
+
+
+def test_lamps_that_do_the_same_work_are_alike() -> None:
+    assert work_of("halogen-flood") == work_of("incandescent-reflector") == "filament"
+    assert work_of("mercury-vapour") != work_of("ceramic-emitter")
+
+
+def test_a_setpoint_is_put_where_it_belongs() -> None:
+    changed = with_setpoint(COAST, "Pulse", False, 20.5)
+    assert changed.controls[0].night_c == 20.5
+    assert changed.controls[0].day_c == COAST.controls[0].day_c
+
+
+def test_changes_of_the_box_are_said_only_where_they_are_worth_it() -> None:
+    cold = TABLE.model_copy(update={"room": COAST.room})
+    for brief in (Brief(COAST), Brief(cold)):
+        for change in box_changes(brief):
+            assert change.candidate.score > change.before.score
+            assert change_words(change).startswith(f"With {change.words}")
+
+
+def test_a_deep_ground_over_a_mat_is_named_as_what_to_change() -> None:
+    deep = with_box(TUB, "tub-80")
+    deep = deep.model_copy(update={"substrate": deep.substrate.model_copy(update={"depth_mm": 60.0})})
+    said = [change.words for change in box_changes(Brief(deep, approach="ground"))]
+    assert all("cm" in words for words in said)
+    assert any("2 cm deep" in words for words in said)
