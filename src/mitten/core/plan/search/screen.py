@@ -33,6 +33,8 @@ UNKNOWN_UV = 0.6
 """How likely the ultraviolet of a lamp is right that only a meter can tell."""
 
 A_KELVIN = 0.01
+A_UVI = 0.03
+"""What a kelvin, or one of UV index, outside a target takes off: it tells the hopeless apart."""
 
 
 @dataclass(frozen=True)
@@ -194,7 +196,10 @@ def _best_of(brief: Brief, found: Screened, wishes: Wishes, response: Response, 
     asked = spending_of(
         brief, found.furnished.design, layout, watts, held, [one for one, _ in nights], found.ultraviolet
     )
+    cool = np.stack([full[:, COOL_AIR] if one is SAME else np.full(len(full), rise) for one, rise in nights], axis=1)
+    uvi = np.array([one.uvi for one in found.ultraviolet])
     score = chance - asked.weight - A_KELVIN * missed_k[:, None, None]
+    score = score - A_KELVIN * wishes.night_shortfall_k(cool)[:, :, None] - A_UVI * wishes.uv_shortfall(uvi)
     score = np.where(asked.allowed(brief), score, -np.inf)
     alone = np.zeros(score.shape, dtype=bool)
     alone[:, 0, 0] = layout.count == 1

@@ -74,13 +74,19 @@ class Wishes:
     def shortfall_k(self, rises: Array, room_c: float) -> Array:
         """By how many kelvin (...) in all a day in that room misses the targets: tells the hopeless apart."""
         wants = self.targets
-        spans = ((SURFACE, wants.basking_surface_c), (BASKING_AIR, wants.basking_air_c), (WARM_AIR, wants.warm_air_c),
-                 (COOL_AIR, wants.cool_air_c))  # fmt: skip
-        missed = [
-            np.maximum(span[0] - room_c - rises[..., f], 0.0) + np.maximum(room_c + rises[..., f] - span[1], 0.0)
-            for f, span in spans
-        ]
-        return np.asarray(sum(missed))
+        spans = (
+            (OPERATIVE, wants.basking_operative_c), (BASKING_AIR, wants.basking_air_c), (WARM_AIR, wants.warm_air_c),
+            (COOL_AIR, wants.cool_air_c), *([(SURFACE, wants.basking_surface_c)] if self.by_surface else []),
+        )  # fmt: skip
+        return np.asarray(sum(_outside(room_c + rises[..., figure], span) for figure, span in spans))
+
+    def night_shortfall_k(self, cool_rise: Array) -> Array:
+        """By how many kelvin (...) a winter night stays too cold at full power."""
+        return np.maximum(self.targets.night_c[0] - self.by_night_c[0] - cool_rise, 0.0)
+
+    def uv_shortfall(self, uvi: Array) -> Array:
+        """By how much a UV index (...) is outside its range."""
+        return _outside(uvi, self.targets.uvi)
 
     def basking_at_night_c(self, surface_rise: Array, cool_rise: Array) -> Array:
         """How hot (...) the basking place gets on a winter night while a source over it holds the cool side."""
@@ -105,3 +111,7 @@ class Wishes:
 def _within(rise: Array, room_c: float, span: tuple[float | Array, float | Array]) -> Array:
     value, sigma, near = room_c + rise, np.hypot(ROOM_SIGMA_K, OF_RISE * rise), NEAR["°C"]
     return np.asarray(ndtr((span[1] + near - value) / sigma) - ndtr((span[0] - near - value) / sigma))
+
+
+def _outside(value: Array, span: Span) -> Array:
+    return np.asarray(np.maximum(span[0] - value, 0.0) + np.maximum(value - span[1], 0.0))
