@@ -15,6 +15,7 @@ from mitten.demo import demo_designs
 from mitten.store import Settings, Shelf
 from mitten.web.owned import add_gear, owned_gear, remove_gear
 from mitten.web.searches import Searches
+from mitten.web.views.plans import gear_words
 
 QUARRY, CANYON, ATTIC, TUB, TABLE, COAST = demo_designs()
 ANSWERS = {"species": "rosy-boa", "stage": "adult", "box": "tub-80", "room.winter.day_c": "22", "gear": "any"}
@@ -121,9 +122,20 @@ def test_owned_gear_is_kept_and_taken_off(shelf: Shelf, client: TestClient) -> N
     assert owned_gear(settings) == (Owned("uvb-tube", 14.0),)
     settings.put("owned-gear", "not json")
     assert owned_gear(settings) == ()
-    add_gear(settings, "heat-mat", 16.0)
+    add_gear(settings, Owned("heat-mat", 16.0))
     remove_gear(settings, 5)
     assert owned_gear(settings) == (Owned("heat-mat", 16.0),)
+
+
+def test_owned_gear_says_what_its_fixture_and_hours_mean(client: TestClient, shelf: Shelf) -> None:
+    client.post("/owned", data={"gear": "halogen-flood:100", "fixture": "60", "hours": "lots"})
+    client.post("/owned", data={"gear": "halogen-flood:75", "fixture": "100", "hours": "2400"})
+    too_strong, worn = owned_gear(Settings(shelf.connection))
+    assert (too_strong.fixture_w, too_strong.hours) == (60.0, None)
+    assert "left out: its fixture may hold 60 W" in gear_words(too_strong)
+    assert "2400 h burned of about 2500: keep a spare" in gear_words(worn)
+    brief = Brief(QUARRY, owned=(too_strong, worn))
+    assert (brief.owns("halogen-flood", 100.0), brief.owns("halogen-flood", 75.0)) == (0, 1)
 
 
 def test_a_shopping_list_names_everything_with_ratings_and_a_spare_of_what_burns_out() -> None:

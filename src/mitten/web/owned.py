@@ -1,5 +1,7 @@
 """The keeper's shelf of gear, kept with the settings."""
 
+from dataclasses import asdict
+
 from pydantic import BaseModel, ConfigDict, TypeAdapter, ValidationError
 
 from mitten.core.catalogue import load_catalogue
@@ -15,6 +17,8 @@ class _Gear(BaseModel):
 
     kind: str
     watts: float
+    fixture_w: float | None = None
+    hours: float | None = None
 
 
 _MANY = TypeAdapter(list[_Gear])
@@ -26,7 +30,7 @@ def owned_gear(settings: Settings) -> tuple[Owned, ...]:
         gear = _MANY.validate_json(settings.get(NAME, "[]"))
     except ValidationError:
         return ()
-    return tuple(Owned(one.kind, one.watts) for one in gear if known_kind(one.kind))
+    return tuple(Owned(**one.model_dump()) for one in gear if known_kind(one.kind))
 
 
 def known_kind(kind: str) -> bool:
@@ -35,9 +39,9 @@ def known_kind(kind: str) -> bool:
     return kind in catalogue.sources or kind in catalogue.uvb
 
 
-def add_gear(settings: Settings, kind: str, watts: float) -> None:
+def add_gear(settings: Settings, gear: Owned) -> None:
     """One more piece on the shelf."""
-    _keep(settings, (*owned_gear(settings), Owned(kind, watts))[:MOST_OWNED])
+    _keep(settings, (*owned_gear(settings), gear)[:MOST_OWNED])
 
 
 def remove_gear(settings: Settings, index: int) -> None:
@@ -47,5 +51,5 @@ def remove_gear(settings: Settings, index: int) -> None:
 
 
 def _keep(settings: Settings, gear: tuple[Owned, ...]) -> None:
-    content = [_Gear(kind=one.kind, watts=one.watts) for one in gear]
+    content = [_Gear(**asdict(one)) for one in gear]
     settings.put(NAME, _MANY.dump_json(content).decode())

@@ -8,7 +8,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from mitten.core.catalogue import load_catalogue
 from mitten.core.design import Approach
 from mitten.core.design.units import Units
-from mitten.core.plan.search import Brief, Plan, source_words
+from mitten.core.plan.search import Brief, Owned, Plan, source_words
 from mitten.store import Shelved
 from mitten.web.at import MAIN_CONDITION
 from mitten.web.owned import add_gear, known_kind, owned_gear, remove_gear
@@ -23,6 +23,7 @@ PAGE = "/enclosures/{enclosure_id}/plans"
 Order = Literal["best", "chance", "price", "kwh", "gentle"]
 MOST_AVOIDED = 20
 MOST_SIDE_BY_SIDE = 3
+MOST_WATTS, MOST_HOURS = 500.0, 100_000.0
 
 
 class Wishes:
@@ -149,13 +150,26 @@ def _plan(desk: Desk, enclosure_id: int, key: str) -> Plan | None:
 
 @router.post("/owned", responses={303: {}, 422: {}})
 def own(
-    gear: Annotated[str, Form(max_length=80)], desk: TheDesk, back: Annotated[str, Form(max_length=200)] = "/"
-) -> Response:
-    """One more piece of gear on the keeper's shelf: a kind and watts, ``halogen-flood:75``."""
-    kind, _, watts = gear.partition(":")
-    if known_kind(kind) and watts.replace(".", "", 1).isdecimal():
-        add_gear(desk.settings, kind, min(float(watts), 500.0))
+    gear: Annotated[str, Form(max_length=80)], desk: TheDesk, back: Annotated[str, Form(max_length=200)] = "/",
+    fixture: Annotated[str, Form(max_length=12)] = "", hours: Annotated[str, Form(max_length=12)] = "",
+) -> Response:  # fmt: skip
+    """One more piece of gear on the shelf: a kind and watts, ``halogen-flood:75``, its fixture's rating and the
+    hours it has burned; what is no number is not known.
+    """
+    kind, _, text = gear.partition(":")
+    watts = _amount(text, MOST_WATTS)
+    if known_kind(kind) and watts is not None:
+        add_gear(desk.settings, Owned(kind, watts, _amount(fixture, MOST_WATTS), _amount(hours, MOST_HOURS)))
     return RedirectResponse(_own_path(back), status_code=303)
+
+
+def _amount(text: str, most: float) -> float | None:
+    """A number above nothing and not above the most; None for anything else."""
+    try:
+        amount = float(text.strip().replace(",", "."))
+    except ValueError:
+        return None
+    return amount if 0.0 < amount <= most else None
 
 
 @router.post("/owned/remove", responses={303: {}, 422: {}})

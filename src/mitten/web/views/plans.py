@@ -16,6 +16,7 @@ from mitten.core.plan.search import (
     distinct,
     explanation,
     night_words,
+    placeholder_prices,
     source_words,
 )
 from mitten.draw.tradeoff import Point, tradeoff
@@ -33,6 +34,7 @@ GIVES_UP = {
 }
 MOST_PURCHASES = 1
 LEAST_CHANCE = 0.01
+WORN_SHARE = 0.8
 HARMLESS, HARMFUL = "harmless when a thermostat sticks", "dangerous when its thermostat sticks"
 
 
@@ -76,7 +78,7 @@ class PlansView:
     said: Sequence[str]
     nearest: PlanRow | None
     trouble: str
-    owned: Sequence[Owned]
+    owned: Sequence[str]
     kinds: Sequence[Option]
 
     @property
@@ -116,7 +118,7 @@ def plans_view(
         shelved=shelved, brief=brief, order=order, running=searching.running, share=round(100 * progress.share),
         step=progress.step, combinations=f"{progress.combinations:,}", looked_at=progress.looked_at, rows=rows,
         picture=tradeoff(points), said=[units.say(one) for one in searching.said], nearest=nearest if done else None,
-        trouble=searching.trouble, owned=owned, kinds=owned_kinds(),
+        trouble=searching.trouble, owned=[gear_words(one) for one in owned], kinds=owned_kinds(),
     )  # fmt: skip
 
 
@@ -160,6 +162,21 @@ def setpoint_words(plan: Plan) -> list[str]:
         ]
         said.append(f"{control.name}, {control.kind}: {' and '.join(times)}" if times else control.name)
     return said
+
+
+def gear_words(gear: Owned) -> str:
+    """A piece of owned gear, with what its fixture and its hours say of it."""
+    catalogue = load_catalogue()
+    words = f"{gear.watts:g} W {({**catalogue.sources, **catalogue.uvb})[gear.kind].label}"
+    if not gear.fits_its_fixture:
+        words += f", left out: its fixture may hold {gear.fixture_w:g} W"
+    elif gear.fixture_w is not None:
+        words += f", in a fixture for {gear.fixture_w:g} W"
+    life_h = placeholder_prices()[gear.kind].life_h
+    if gear.hours is not None:
+        worn = life_h is not None and gear.hours > WORN_SHARE * life_h
+        words += f", {gear.hours:.0f} h burned" + (f" of about {life_h:.0f}: keep a spare" if worn else "")
+    return words
 
 
 def owned_kinds() -> list[Option]:

@@ -12,6 +12,7 @@ from mitten.web.edits.sheet_specs import room_specs
 from mitten.web.edits.sheets import apply_preset
 from mitten.web.new import new_design
 from mitten.web.views.fields import Field, fields_of
+from mitten.web.views.plans import gear_words
 from mitten.web.views.shelf import species_groups
 
 FIRST_SPECIES, FIRST_BOX = "collared-lizard", "tank-90"
@@ -38,9 +39,7 @@ def start_view(typed: Typed, owned: Sequence[Owned], units: Units, error: EditEr
     design = new_design(FIRST_SPECIES)
     boxes = [Option(key, box.label) for key, box in load_presets().boxes.items()]
     rooms = fields_of(data_of(design), _room(design), units, error)
-    catalogue = load_catalogue()
-    kinds = {**catalogue.sources, **catalogue.uvb}
-    said = [f"{one.watts:g} W {kinds[one.kind].label}" for one in owned]
+    said = [gear_words(one) for one in owned]
     faults = [sentence for key, sentence in (error.sentences if error else {}).items() if not key]
     return StartView(species_groups(), boxes, rooms, answers, said, faults)
 

@@ -12,10 +12,19 @@ APPROACHES: tuple[ApproachName, ...] = ("sunlit", "lightless", "ground", "one-la
 
 @dataclass(frozen=True)
 class Owned:
-    """Gear on the keeper's shelf: a kind of source and its watts, or a UV lamp of the catalogue and its watts."""
+    """Gear on the keeper's shelf: a kind of source or UV lamp of the catalogue, its watts, what the fixture that it is
+    in may hold, and the hours that it has burned, where they are known.
+    """
 
     kind: str
     watts: float
+    fixture_w: float | None = None
+    hours: float | None = None
+
+    @property
+    def fits_its_fixture(self) -> bool:
+        """Whether its own fixture may hold it."""
+        return self.fixture_w is None or self.watts <= self.fixture_w
 
 
 @dataclass(frozen=True)
@@ -44,8 +53,8 @@ class Brief:
         return self.approach == "any" or approach_of(kind) == self.approach or self.approach == "one-lamp" == _one(kind)
 
     def owns(self, kind: str, watts: float) -> int:
-        """How many of a kind and wattage are on the shelf."""
-        return sum(one.kind == kind and one.watts == watts for one in self.owned)
+        """How many of a kind and wattage are on the shelf, in fixtures that may hold them."""
+        return sum(one.kind == kind and one.watts == watts and one.fits_its_fixture for one in self.owned)
 
 
 def approach_of(kind: SourceKind) -> ApproachName:

@@ -24,8 +24,12 @@ from mitten.core.plan.search.spending import A_HOLE, A_KWH, A_PART, A_UNIT_OF_PR
 A_KIND = 3
 """How often a kind of main source is looked at in an approach before it is given up."""
 
-LOOKED_AT = 8
+LOOKED_AT = 7
+LOOKED_AT_FIRST = 3
 """Combinations that are solved on the full model at most."""
+
+SURE_ENOUGH = 0.8
+"""A plan so sure is not bettered by looking in other places for the basking place."""
 
 HOPELESS = -0.05
 """Below this the screening's word is enough, as long as there is anything better."""
@@ -130,12 +134,14 @@ def search(brief: Brief, wanted: Callable[[], bool] = lambda: True) -> Iterator[
     for one in furnished(brief.design):
         if not wanted():
             return
+        if boxes and progress.plans and progress.plans[0].chance >= SURE_ENOUGH:
+            break
         boxes.append(screened(brief, one))
         progress.combinations += boxes[-1].combinations
         progress.share = min(progress.share + 0.08, 0.24)
         yield progress
         if len(boxes) == 1:
-            yield from _look(brief, boxes, progress, wanted, LOOKED_AT // 3)
+            yield from _look(brief, boxes, progress, wanted, LOOKED_AT_FIRST)
     yield from _look(brief, boxes, progress, wanted, LOOKED_AT)
     progress.share, progress.step = 1.0, "Done"
     yield progress

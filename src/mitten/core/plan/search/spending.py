@@ -128,7 +128,7 @@ def _needs_a_hole(layout: Layout) -> int:
 
 def purchase_price(design: Design, brief: Brief) -> float:
     """What the gear of a design costs by the placeholder prices, less what is owned."""
-    left = Counter((one.kind, one.watts) for one in brief.owned)
+    left = Counter((one.kind, one.watts) for one in brief.owned if one.fits_its_fixture)
     total = price_of("timer", 0.0)
     for kind, watts in [(h.kind, h.watts) for h in design.heaters] + [(lamp.lamp, lamp.watts) for lamp in design.uvb]:
         if left[kind, watts] > 0:
