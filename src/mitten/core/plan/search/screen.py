@@ -181,26 +181,9 @@ def _best_of(brief: Brief, found: Screened, wishes: Wishes, response: Response, 
     """The best of one layout under one control over its watts (w), night sources (n) and UV lamps (u): with others, and
     on its own.
     """
-    layout, powers = response.layout, found.enclosed.powers
-    watts = np.array(layout.watts_sold)
-    full = at_power(response, watts / response.watts, powers)
-    full[:, RISING] *= found.errors.get(layout.kind, np.ones(UVI))
-    days = list(zip(_by_season(wishes, full, held, layout, powers), wishes.by_day_c, strict=True))
-    day = np.minimum(*(wishes.day_chance(rises, room_c) for rises, room_c in days))
-    missed_k = np.maximum(*(wishes.shortfall_k(rises, room_c) for rises, room_c in days))
-    # A mat warms the ground: however hot, it does not hold the air of a night.
-    own = not load_catalogue().sources[layout.kind].light and layout.family != "contact"
-    nights = found.nights + ([(SAME, np.nan)] if own else [])
-    night = np.stack([_night_chance(wishes, full, one, rise) for one, rise in nights], axis=1)
-    chance = day[:, None, None] * night[:, :, None] * _uv_chances(found, wishes, layout)
-    asked = spending_of(
-        brief, found.furnished.design, layout, watts, held, [one for one, _ in nights], found.ultraviolet
-    )
-    cool = np.stack([full[:, COOL_AIR] if one is SAME else np.full(len(full), rise) for one, rise in nights], axis=1)
-    uvi = np.array([one.uvi for one in found.ultraviolet])
-    score = chance - asked.weight - A_KELVIN * missed_k[:, None, None]
-    score = score - A_KELVIN * wishes.night_shortfall_k(cool)[:, :, None] - A_UVI * wishes.uv_shortfall(uvi)
-    score = np.where(asked.allowed(brief), score, -np.inf)
+    layout = response.layout
+    nights = _nights_for(found, layout)
+    chance, score = _scored(brief, found, wishes, response, held, nights)
     alone = np.zeros(score.shape, dtype=bool)
     alone[:, 0, 0] = layout.count == 1
     for mask in (alone, ~alone):
@@ -208,9 +191,40 @@ def _best_of(brief: Brief, found: Screened, wishes: Wishes, response: Response, 
         w, n, u = np.unravel_index(int(masked.argmax()), score.shape)
         if np.isfinite(masked[w, n, u]):
             yield Candidate(
-                found.furnished, layout, float(watts[w]), held, nights[n][0], found.ultraviolet[u],
+                found.furnished, layout, layout.watts_sold[w], held, nights[n][0], found.ultraviolet[u],
                 float(chance[w, n, u]), float(score[w, n, u]),
             )  # fmt: skip
+
+
+def _nights_for(found: Screened, layout: Layout) -> list[tuple[Night, float]]:
+    """Night sources that go with a layout, with their rises; itself, where it gives no light.
+
+    A mat warms the ground: however hot, it does not hold the air of a night.
+    """
+    own = not load_catalogue().sources[layout.kind].light and layout.family != "contact"
+    return found.nights + ([(SAME, np.nan)] if own else [])
+
+
+def _scored(
+    brief: Brief, found: Screened, wishes: Wishes, response: Response, held: bool,
+    nights: Sequence[tuple[Night, float]],
+) -> tuple[Array, Array]:  # fmt: skip
+    """Chance and score (w, n, u); what is not allowed has no score."""
+    layout, powers = response.layout, found.enclosed.powers
+    watts = np.array(layout.watts_sold)
+    full = at_power(response, watts / response.watts, powers)
+    full[:, RISING] *= found.errors.get(layout.kind, np.ones(UVI))
+    days = list(zip(_by_season(wishes, full, held, layout, powers), wishes.by_day_c, strict=True))
+    day = np.minimum(*(wishes.day_chance(rises, room_c) for rises, room_c in days))
+    missed_k = np.maximum(*(wishes.shortfall_k(rises, room_c) for rises, room_c in days))
+    night = np.stack([_night_chance(wishes, full, one, rise) for one, rise in nights], axis=1)
+    chance = day[:, None, None] * night[:, :, None] * _uv_chances(found, wishes, layout)
+    cool = np.stack([full[:, COOL_AIR] if one is SAME else np.full(len(full), rise) for one, rise in nights], axis=1)
+    missed = A_KELVIN * (missed_k[:, None] + wishes.night_shortfall_k(cool))[:, :, None]
+    missed = missed + A_UVI * wishes.uv_shortfall(np.array([one.uvi for one in found.ultraviolet]))
+    sources = [one for one, _ in nights]
+    asked = spending_of(brief, found.furnished.design, layout, watts, held, sources, found.ultraviolet)
+    return chance, np.where(asked.allowed(brief), chance - asked.weight - missed, -np.inf)
 
 
 def _uv_chances(found: Screened, wishes: Wishes, layout: Layout) -> Array:
