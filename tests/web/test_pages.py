@@ -37,7 +37,9 @@ def test_the_shelf_shows_every_enclosure_with_its_state(client: TestClient) -> N
 def test_an_empty_shelf_says_what_to_do_first(tmp_path: Path) -> None:
     database = open_database(tmp_path / "empty.sqlite3")
     with TestClient(create_app(Shelf(database))) as client:
-        assert "make its enclosure, open a design file" in client.get("/").text
+        page = client.get("/").text
+        assert '<a href="/start">Answer five questions</a>' in page
+        assert "open a design file" in page
     database.close()
 
 

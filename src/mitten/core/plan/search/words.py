@@ -99,7 +99,8 @@ def _rejected(plan: Plan, progress: Progress) -> Iterator[str]:
 def why_not(plan: Plan) -> str:
     """The first reason against a plan, with its number."""
     if plan.assessment.stops:
-        return plan.assessment.stops[0].title[:1].lower() + plan.assessment.stops[0].title[1:]
+        stop = plan.assessment.stops[0]
+        return f"{stop.title[:1].lower()}{stop.title[1:]} ({stop.number})"
     missed = [verdict for verdict in plan.assessment.missed if verdict.key not in LEFT_OUT]
     if not missed:
         return "other plans do more"

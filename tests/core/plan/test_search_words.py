@@ -1,0 +1,133 @@
+"""What is said of plans: sentences from their numbers, and the order in which plans stand."""
+
+from dataclasses import replace
+from functools import cache
+
+import pytest
+
+from mitten.core.design import Design
+from mitten.core.plan.search import (
+    Brief,
+    Plan,
+    Progress,
+    distinct,
+    explanation,
+    find_plans,
+    night_words,
+    obstacles,
+    plans_of,
+    source_words,
+    why_not,
+)
+from mitten.core.plan.search.changes import smallest_room_change
+from mitten.core.plan.search.search import A_STOP, search
+from mitten.demo import demo_designs
+
+QUARRY, CANYON, ATTIC, TUB, TABLE, COAST = demo_designs()
+
+
+@cache
+def progress_of(name: str) -> Progress:
+    design = next(one for one in demo_designs() if one.name == name)
+    return find_plans(Brief(design))
+
+
+def all_plans(name: str) -> list[Plan]:
+    progress = progress_of(name)
+    return [*progress.plans, *progress.rejected]
+
+
+def test_a_source_is_described_by_construction_with_its_count_and_place() -> None:
+    for plan in all_plans("Coast box"):
+        words = source_words(plan.candidate)
+        assert f"{plan.candidate.watts:g} W" in words
+        assert ("×" in words) == (plan.candidate.layout.count > 1)
+        assert plan.candidate.layout.where in words
+
+
+def test_the_night_says_what_heats_it() -> None:
+    for plan in all_plans("Coast box"):
+        words = night_words(plan)
+        running = [heater for heater in plan.design.heaters if heater.on in ("night", "always")]
+        assert words.startswith("nothing") == (not running)
+        if words == "the same source, on the night's setpoint":
+            assert plan.design.controls[0].night_c is not None
+
+
+def test_a_night_that_is_not_kept_is_not_called_warm_enough() -> None:
+    for plan in (*all_plans("Coast box"), *all_plans("Glass canyon")):
+        held = next(verdict for verdict in plan.assessment.verdicts if verdict.key == "night_c")
+        if night_words(plan) == "nothing: the room is warm enough":
+            assert held.word == "meets"
+
+
+def test_an_explanation_begins_with_what_decides_and_names_near_ones_with_their_reason() -> None:
+    progress = progress_of("Coast box")
+    for plan in progress.plans:
+        sentences = explanation(plan, progress)
+        assert "decides it" in sentences[0]
+        assert len([sentence for sentence in sentences if sentence.startswith("Not ")]) <= 3
+        assert all(sentence.endswith(".") for sentence in sentences)
+
+
+def test_a_thermostat_that_sticks_is_said_where_that_is_dangerous() -> None:
+    for name in ("Coast box", "Sand tub"):
+        progress = progress_of(name)
+        for plan in progress.plans:
+            said = " ".join(explanation(plan, progress))
+            assert ("Weakest when its thermostat sticks" in said) == (not plan.harmless_when_stuck)
+
+
+def test_reasons_against_a_plan_carry_a_number() -> None:
+    for plan in progress_of("Attic terrarium").rejected:
+        assert any(character.isdigit() for character in why_not(plan))
+
+
+def test_near_copies_are_left_out_and_the_best_of_each_approach_stays() -> None:
+    progress = progress_of("Coast box")
+    kept = distinct(progress.plans)
+    assert [plan.score for plan in kept] == sorted((plan.score for plan in kept), reverse=True)
+    assert {plan.approach for plan in kept} == {plan.approach for plan in progress.plans}
+    doubled = distinct([*progress.plans, *(replace(plan, price=plan.price + 50.0) for plan in progress.plans)])
+    assert len(doubled) == len(kept)
+    assert set(progress.best_by_approach.values()) <= set(kept)
+    assert plans_of(progress)[0].score == kept[0].score
+
+
+def test_danger_and_misses_weigh_more_than_anything_that_is_saved() -> None:
+    plans = all_plans("Sand tub")
+    worst = [plan for plan in plans if plan.assessment.stops]
+    fine = [plan for plan in plans if plan.works]
+    assert all(bad.score < good.score for bad in worst for good in fine)
+    assert A_STOP >= 1.0
+
+
+def test_a_dearer_or_thirstier_plan_of_the_same_kind_scores_less() -> None:
+    plan = progress_of("Coast box").plans[0]
+    assert replace(plan, price=plan.price + 100.0).score < plan.score
+    assert replace(plan, kwh_year=plan.kwh_year + 100.0).score < plan.score
+    assert replace(plan, chance=plan.chance - 0.1).score < plan.score
+
+
+def test_a_change_of_the_room_is_worked_out_before_it_is_promised() -> None:
+    rejected = progress_of("Attic terrarium").rejected
+    said = [sentence for plan in rejected if (sentence := smallest_room_change(plan)) is not None]
+    assert all(sentence.startswith("It would work with the room at ") for sentence in said)
+    assert any(sentence in obstacles(progress_of("Attic terrarium")) for sentence in said) or not said
+
+
+def test_nothing_allowed_is_said_so() -> None:
+    assert obstacles(Progress()) == ["Nothing that is allowed fits this box and lid."]
+    nothing = find_plans(Brief(COAST, only_owned=True))
+    assert (nothing.plans, nothing.rejected) == ([], [])
+
+
+@pytest.mark.parametrize("design", [COAST, TUB], ids=lambda design: design.name)
+def test_a_search_finds_the_same_plans_every_time(design: Design) -> None:
+    brief = Brief(design, approach="lightless")
+    first, again = ([(plan.design, plan.chance) for plan in find_plans(brief).plans] for _ in range(2))
+    assert first == again
+
+
+def test_a_search_that_is_not_wanted_any_more_does_nothing() -> None:
+    assert len(list(search(Brief(COAST), wanted=lambda: False))) <= 1
