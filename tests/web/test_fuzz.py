@@ -1,10 +1,13 @@
 """Schemathesis over every address of the application: whatever is sent, no answer is a crash."""
 
+from collections.abc import Iterator
 from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import Any
 
+import pytest
 import schemathesis
+from fastapi import FastAPI
 from hypothesis import HealthCheck, Phase, settings
 
 from mitten.demo import demo_designs
@@ -14,13 +17,21 @@ from mitten.web import create_app
 FOLDER = TemporaryDirectory(prefix="mitten-fuzz-")
 
 
-def _app() -> object:
+def _app() -> FastAPI:
     shelf = Shelf(open_database(Path(FOLDER.name) / "fuzz.sqlite3"))
     shelf.add(demo_designs()[2], "Demo")
     return create_app(shelf)
 
 
-schema = schemathesis.openapi.from_asgi("/openapi.json", _app())
+APP = _app()
+schema = schemathesis.openapi.from_asgi("/openapi.json", APP)
+
+
+@pytest.fixture(scope="module", autouse=True)
+def _searches_end() -> Iterator[None]:
+    """Searches that were begun are over before the process is."""
+    yield
+    APP.state.desk.searches.close()
 
 
 @schema.parametrize()

@@ -71,6 +71,14 @@ def test_a_search_runs_beside_and_is_the_same_for_the_same_brief() -> None:
     assert searches.latest(1) is None
 
 
+def test_searches_that_are_closed_have_ended() -> None:
+    searches = Searches()
+    running = [searches.of(number, Brief(COAST)) for number in (1, 2)]
+    searches.close()
+    assert not any(one.running for one in running)
+    assert searches.latest(1) is None
+
+
 def test_plans_are_shown_as_they_come_and_one_is_put_on_the_bench(client: TestClient, shelf: Shelf) -> None:
     page = client.get("/enclosures/6/plans?approach=lightless").text
     assert 'id="found"' in page

@@ -1,5 +1,7 @@
 """The application: routes, static files, trust."""
 
+from collections.abc import AsyncIterator
+from contextlib import asynccontextmanager
 from pathlib import Path
 
 from fastapi import FastAPI, Request
@@ -21,7 +23,7 @@ LEAST_GZIPPED_BYTES = 1500
 
 def create_app(keepers_shelf: Shelf, assessments: Assessments | None = None) -> FastAPI:
     """The web application over one shelf; it may begin with what was worked out already."""
-    app = FastAPI(title="Mitten", docs_url=None, redoc_url=None)
+    app = FastAPI(title="Mitten", docs_url=None, redoc_url=None, lifespan=_until_the_end)
     app.state.desk = Desk(keepers_shelf, assessments=assessments or Assessments())
     app.state.desk.use_library()
     app.mount("/static", StaticFiles(directory=STATIC), name="static")
@@ -35,6 +37,12 @@ def create_app(keepers_shelf: Shelf, assessments: Assessments | None = None) -> 
     app.add_middleware(GZipMiddleware, minimum_size=LEAST_GZIPPED_BYTES, compresslevel=1)
     app.add_middleware(TrustMiddleware)
     return app
+
+
+@asynccontextmanager
+async def _until_the_end(app: FastAPI) -> AsyncIterator[None]:
+    yield
+    app.state.desk.searches.close()
 
 
 async def _not_found(request: Request, error: Exception) -> Response:

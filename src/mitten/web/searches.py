@@ -8,6 +8,7 @@ from mitten.core.design import MittenError
 from mitten.core.plan.search import Brief, Progress, box_changes, change_words, obstacles, search
 
 MOST_KEPT = 12
+MOST_WAIT_S = 20.0
 
 
 @dataclass
@@ -29,6 +30,7 @@ class Searches:
 
     def __init__(self) -> None:
         self._by_enclosure: dict[int, Searching] = {}
+        self._begun: list[Thread] = []
         self._lock = Lock()
 
     def of(self, enclosure_id: int, brief: Brief) -> Searching:
@@ -44,7 +46,9 @@ class Searches:
             self._by_enclosure[enclosure_id] = begun
             while len(self._by_enclosure) > MOST_KEPT:
                 self._by_enclosure.pop(next(iter(self._by_enclosure))).stop.set()
-        Thread(target=_run, args=(begun,), name=f"search-{enclosure_id}", daemon=True).start()
+            thread = Thread(target=_run, args=(begun,), name=f"search-{enclosure_id}", daemon=True)
+            self._begun = [one for one in self._begun if one.is_alive()] + [thread]
+            thread.start()
         return begun
 
     def latest(self, enclosure_id: int) -> Searching | None:
@@ -57,6 +61,12 @@ class Searches:
         searching = self.latest(enclosure_id)
         if searching is not None:
             searching.stop.set()
+
+    def close(self) -> None:
+        """Stop all of them and wait until they have: a process must not end in the middle of one."""
+        self.forget()
+        for thread in self._begun:
+            thread.join(MOST_WAIT_S)
 
     def forget(self) -> None:
         """Stop and forget all of them: the catalogue has changed."""
