@@ -10,11 +10,11 @@ from scipy.stats import spearmanr
 from mitten.core.catalogue import load_catalogue, read_checked_design
 from mitten.core.design import Design
 from mitten.core.judge import assess, read_condition, solve_condition
-from mitten.core.plan.search import Brief, Owned, Progress, explanation, find_plans, obstacles, plans_of, search
+from mitten.core.plan.search import Brief, Owned, Progress, explanation, find_plans, obstacles, search
 from mitten.core.plan.search.chance import chance_of_all
 from mitten.core.plan.search.furnish import furnished
 from mitten.core.plan.search.layouts import layouts_of
-from mitten.core.plan.search.responses import SURFACE, Enclosed, at_power, figures_of, together, with_watts
+from mitten.core.plan.search.responses import SURFACE, Enclosed, at_power, figures_of, with_watts
 from mitten.core.plan.search.screen import Screened, candidates, screened
 from mitten.core.plan.search.wishes import Wishes
 from mitten.demo import demo_designs
@@ -71,18 +71,6 @@ def test_screening_ranks_a_small_space_as_brute_force_does() -> None:
     assert int(wrong_screened.argmin()) in np.argsort(wrong_solved)[:2]
 
 
-def test_sources_together_are_nearly_what_superposition_says() -> None:
-    bare = next(furnished(COAST)).design
-    enclosed = Enclosed(bare)
-    lamp = next(one for one in layouts_of(bare, "halogen-flood") if one.count == 1)
-    panel = next(layouts_of(bare, "radiant-panel"))
-    alone = [enclosed.respond(layout) for layout in (lamp, panel)]
-    heaters = [*with_watts(lamp, alone[0].watts), *with_watts(panel, alone[1].watts)]
-    both = enclosed.of_parts(heaters)
-    said = together([one.rises for one in alone], enclosed.powers)
-    assert said == pytest.approx(both, rel=0.12, abs=0.6)
-
-
 def test_recommended_plans_do_what_they_claim_when_they_are_assessed_again() -> None:
     for name in ("Coast box", "Quarry ledge"):
         plans = found_for(name).plans
@@ -96,7 +84,7 @@ def test_recommended_plans_do_what_they_claim_when_they_are_assessed_again() -> 
 
 
 def test_the_best_of_each_approach_is_shown_once() -> None:
-    shown = plans_of(found_for("Coast box"))
+    shown = list(found_for("Coast box").best_by_approach.values())
     assert len({plan.approach for plan in shown}) == len(shown) >= 2
 
 

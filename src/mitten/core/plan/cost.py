@@ -8,6 +8,7 @@ from mitten.core.judge import Assessment, Condition
 from mitten.core.physics.climate import Climate
 
 HOURS_A_DAY = 24.0
+DAYS_A_YEAR = 365.0
 SEASONS = ("winter", "summer")
 
 
@@ -23,6 +24,12 @@ class DailyUse:
 def daily_use(assessment: Assessment) -> list[DailyUse]:
     """Winter and summer, each with its day and its night as long as the schedule says."""
     return [_use(assessment, season) for season in SEASONS]
+
+
+def kwh_a_year(assessment: Assessment) -> float:
+    """Energy of a year: half of it like the coldest days, half like the warmest."""
+    uses = daily_use(assessment)
+    return sum(use.kwh for use in uses) / len(uses) * DAYS_A_YEAR
 
 
 def _use(assessment: Assessment, season: str) -> DailyUse:

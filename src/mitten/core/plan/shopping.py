@@ -7,10 +7,9 @@ from typing import Literal
 from mitten.core.catalogue import load_catalogue
 from mitten.core.design import Control, Design, Heater
 from mitten.core.judge import Assessment, fixture_rating_w
-from mitten.core.plan.cost import daily_use
+from mitten.core.plan.cost import DAYS_A_YEAR, HOURS_A_DAY, daily_use
 from mitten.core.plan.search.prices import placeholder_prices
 
-DAYS_A_YEAR = 365.0
 YEARS = (1, 3, 5)
 What = Literal["source", "fixture", "control", "spare"]
 
@@ -73,12 +72,6 @@ def cost_over(assessment: Assessment, items: Sequence[Item], years: int) -> Cost
     return CostOver(years, purchase, replaced, energy)
 
 
-def kwh_a_year(assessment: Assessment) -> float:
-    """Energy of a year, likewise."""
-    uses = daily_use(assessment)
-    return sum(use.kwh for use in uses) / len(uses) * DAYS_A_YEAR
-
-
 def _sources(design: Design) -> Iterator[Item]:
     catalogue = load_catalogue()
     for heater in design.heaters:
@@ -125,7 +118,7 @@ def _control_words(control: Control) -> str:
 
 
 def _hours_a_year(design: Design, on: str) -> float:
-    hours = {"day": design.day_hours, "night": 24.0 - design.day_hours, "always": 24.0}[on]
+    hours = {"day": design.day_hours, "night": HOURS_A_DAY - design.day_hours, "always": HOURS_A_DAY}[on]
     return hours * DAYS_A_YEAR
 
 

@@ -11,7 +11,8 @@ from mitten.core.catalogue import load_catalogue
 from mitten.core.design import Control, Design
 from mitten.core.design.units import LENGTH, TEMPERATURE, Units
 from mitten.core.judge import Assessment
-from mitten.core.plan.shopping import YEARS, CostOver, Item, cost_over, kwh_a_year, shopping_list
+from mitten.core.plan.cost import kwh_a_year
+from mitten.core.plan.shopping import YEARS, CostOver, Item, cost_over, shopping_list
 from mitten.draw import heat_sheet
 from mitten.store import Shelved
 

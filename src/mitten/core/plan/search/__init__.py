@@ -12,7 +12,6 @@ from mitten.core.plan.search.words import (
     explanation,
     night_words,
     obstacles,
-    plans_of,
     source_words,
     why_not,
 )
@@ -35,7 +34,6 @@ __all__ = [
     "night_words",
     "obstacles",
     "placeholder_prices",
-    "plans_of",
     "price_of",
     "purchase_price",
     "search",

@@ -1,8 +1,7 @@
 """What each layout does to an enclosure on its own, from which combinations are screened.
 
 The model is nearly linear in the sources: films grow and radiation grows with temperature, so a rise goes with a power
-of the watts a little below one. That power is read off the model, and rises are added in the measure in which they are
-linear.
+of the watts a little below one. That power is read off the model.
 """
 
 from collections.abc import Sequence
@@ -111,10 +110,3 @@ def at_power(response: Response, factor: Array, powers: Array) -> Array:
     scaled = np.asarray(factor)[..., None]
     rising = response.rises[RISING] * scaled**powers
     return np.concatenate([rising, response.rises[UVI:] * scaled], axis=-1)
-
-
-def together(rises: Sequence[Array], powers: Array) -> Array:
-    """Rises (..., figures) of several sources together, added in the measure in which they are linear."""
-    linear = sum(np.maximum(one[..., RISING], 0.0) ** (1.0 / powers) for one in rises)
-    ultraviolet = sum(one[..., UVI:] for one in rises)
-    return np.concatenate([np.asarray(linear) ** powers, np.asarray(ultraviolet)], axis=-1)

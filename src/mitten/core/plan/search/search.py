@@ -12,14 +12,14 @@ from mitten.core.judge import Assessment, assess
 from mitten.core.physics.control import NotRegulatedError
 from mitten.core.physics.geometry import Array
 from mitten.core.physics.steady import NotSettledError
-from mitten.core.plan.cost import daily_use
+from mitten.core.plan.cost import kwh_a_year
 from mitten.core.plan.search.brief import APPROACHES, ApproachName, Brief, work_of
 from mitten.core.plan.search.build import built
 from mitten.core.plan.search.chance import LEFT_OUT, chance_of_all
 from mitten.core.plan.search.furnish import furnished
 from mitten.core.plan.search.responses import RISING, at_power, figures_of
 from mitten.core.plan.search.screen import Candidate, Screened, candidates, screened
-from mitten.core.plan.search.spending import A_HOLE, A_KWH, A_PART, A_UNIT_OF_PRICE, DAYS_A_YEAR, purchase_price
+from mitten.core.plan.search.spending import A_HOLE, A_KWH, A_PART, A_UNIT_OF_PRICE, purchase_price
 
 A_KIND = 3
 """How often a kind of main source is looked at in an approach before it is given up."""
@@ -233,7 +233,7 @@ def _tried(brief: Brief, candidate: Candidate, near: Assessment | None) -> Plan 
         return None
     works = not assessment.stops and all(verdict.key in LEFT_OUT for verdict in assessment.missed)
     chance = chance_of_all(assessment) if works else 0.0
-    return Plan(design, candidate, assessment, chance, purchase_price(design, brief), _kwh_year(assessment))
+    return Plan(design, candidate, assessment, chance, purchase_price(design, brief), kwh_a_year(assessment))
 
 
 def _learn(boxes: Sequence[Screened], plan: Plan) -> None:
@@ -252,8 +252,3 @@ def _learn(boxes: Sequence[Screened], plan: Plan) -> None:
 
 def _name(candidate: Candidate) -> str:
     return f"{candidate.approach.replace('-', ' ').capitalize()} plan"
-
-
-def _kwh_year(assessment: Assessment) -> float:
-    """Half a year of winter days and half a year of summer ones: the coldest and the warmest, so a middling year."""
-    return sum(use.kwh for use in daily_use(assessment)) / 2 * DAYS_A_YEAR

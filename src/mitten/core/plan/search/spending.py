@@ -10,6 +10,7 @@ import numpy as np
 from mitten.core.catalogue import ControlType, SourceKind, load_catalogue
 from mitten.core.design import Design
 from mitten.core.physics.geometry import Array
+from mitten.core.plan.cost import DAYS_A_YEAR
 from mitten.core.plan.search.brief import Brief
 from mitten.core.plan.search.layouts import Layout
 from mitten.core.plan.search.prices import price_of
@@ -19,9 +20,13 @@ A_PART = 0.01
 A_HOLE = 0.01
 A_KWH = 0.00008
 A_UNIT_OF_PRICE = 0.0002
-DAYS_A_YEAR = 365.0
 WATTS_PER_KILO = 1000.0
 SHARE_OF_RATING = 0.8
+"""A control is loaded to this part of what it is rated for at most."""
+
+HALF_A_DAY_H = 12.0
+"""How long a source of the day or of the night runs, near enough to compare by."""
+
 USUAL_DUTY = 0.5
 """Share of its power that a source on a thermostat gives over a year, near enough to compare by."""
 
@@ -87,7 +92,7 @@ def _add_main(asked: Spending, brief: Brief, layout: Layout, watts: Array, held:
         asked.bought[w] += missing
         asked.price[w] += missing * price_of(layout.kind, float(one)) + layout.count * _fixture_price(layout)
         asked.price[w] += price_of(control_type(kind, one * layout.count).kind, 0.0) if held else 0.0
-        asked.kwh_year[w] += one * layout.count * 12.0 * (USUAL_DUTY if held else 1.0)
+        asked.kwh_year[w] += one * layout.count * HALF_A_DAY_H * (USUAL_DUTY if held else 1.0)
     asked.parts[:] += layout.count + held
     asked.holes[:] += layout.count * _needs_a_hole(layout)
 
@@ -101,7 +106,7 @@ def _add_night(asked: Spending, brief: Brief, layout: Layout, watts: Array, n: i
     asked.price[:, n] += price_of(control_type(kind, night.watts).kind, 0.0)
     asked.parts[:, n] += 2
     asked.holes[:, n] += _needs_a_hole(night.layout)
-    asked.kwh_year[:, n] += night.watts * 12.0 * USUAL_DUTY
+    asked.kwh_year[:, n] += night.watts * HALF_A_DAY_H * USUAL_DUTY
 
 
 def _add_lamp(asked: Spending, brief: Brief, u: int, data: dict[str, Any], unlit: bool) -> None:
@@ -112,7 +117,7 @@ def _add_lamp(asked: Spending, brief: Brief, u: int, data: dict[str, Any], unlit
     elif not data and unlit:
         asked.price[:, :, u] += price_of("led", 0.0)
     asked.parts[:, :, u] += bool(data) or unlit
-    asked.kwh_year[:, :, u] += data.get("watts", 0.0) * 12.0
+    asked.kwh_year[:, :, u] += data.get("watts", 0.0) * HALF_A_DAY_H
 
 
 def _fixture_price(layout: Layout) -> float:

@@ -148,8 +148,3 @@ def distinct(plans: Sequence[Plan]) -> list[Plan]:
     for plan in sorted(plans, key=lambda one: -one.score):
         found.setdefault((plan.approach, work_of(plan.candidate.kind)), plan)
     return list(found.values())
-
-
-def plans_of(progress: Progress) -> list[Plan]:
-    """The best plan of each approach, best first."""
-    return sorted(progress.best_by_approach.values(), key=lambda plan: -plan.score)
