@@ -198,6 +198,8 @@ function pressed(key, event) {
   const meant = document.querySelector(`[aria-keyshortcuts="${CSS.escape(key.length === 1 ? key.toUpperCase() : key)}"]`);
   if (!meant) return;
   event.preventDefault();
+  // Another sheet begins at its top, however far down the last one was read.
+  if (meant.closest(".rail")) window.scrollTo(0, 0);
   if (meant.matches("select")) meant.focus();
   else meant.click();
 }
