@@ -15,16 +15,21 @@ from mitten.store import Shelf, UnknownEnclosureError
 from mitten.web.assessments import Assessments
 from mitten.web.routes import bench, edits, history, library, plans, shelf, shopping, start, variants
 from mitten.web.routes.common import UNITS_COOKIE, Desk, units_of
+from mitten.web.searches import Searches
 from mitten.web.trust import TrustMiddleware
 
 STATIC = Path(__file__).parent / "static"
 LEAST_GZIPPED_BYTES = 1500
 
 
-def create_app(keepers_shelf: Shelf, assessments: Assessments | None = None) -> FastAPI:
-    """The web application over one shelf; it may begin with what was worked out already."""
+def create_app(
+    keepers_shelf: Shelf, assessments: Assessments | None = None, searches: Searches | None = None
+) -> FastAPI:
+    """The web application over one shelf; it may begin with what was worked out already, and with searches that work
+    in processes of their own.
+    """
     app = FastAPI(title="Mitten", docs_url=None, redoc_url=None, lifespan=_until_the_end)
-    app.state.desk = Desk(keepers_shelf, assessments=assessments or Assessments())
+    app.state.desk = Desk(keepers_shelf, assessments=assessments or Assessments(), searches=searches or Searches())
     app.state.desk.use_library()
     app.mount("/static", StaticFiles(directory=STATIC), name="static")
     for routes in (shelf, start, bench, edits, history, variants, plans, shopping, library):

@@ -1,11 +1,12 @@
 """Searches for plans that run beside the pages, one an enclosure, shown as far as they have come."""
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
+from contextlib import AbstractContextManager, nullcontext
 from dataclasses import dataclass, replace
 from threading import Event, Lock, Thread
 
 from mitten.core.design import MittenError
-from mitten.core.plan.search import Brief, Progress, box_changes, change_words, obstacles, search
+from mitten.core.plan.search import ALONE, Brief, Crew, Progress, box_changes, change_words, obstacles, search
 
 MOST_KEPT = 12
 MOST_WAIT_S = 20.0
@@ -28,7 +29,9 @@ class Searching:
 class Searches:
     """The latest search of each enclosure."""
 
-    def __init__(self) -> None:
+    def __init__(self, crew: Callable[[], AbstractContextManager[Crew]] = lambda: nullcontext(ALONE)) -> None:
+        """``crew`` makes who works for a search, from its begin to its end: this process alone, if nothing is said."""
+        self._crew = crew
         self._by_enclosure: dict[int, Searching] = {}
         self._begun: list[Thread] = []
         self._lock = Lock()
@@ -46,7 +49,7 @@ class Searches:
             self._by_enclosure[enclosure_id] = begun
             while len(self._by_enclosure) > MOST_KEPT:
                 self._by_enclosure.pop(next(iter(self._by_enclosure))).stop.set()
-            thread = Thread(target=_run, args=(begun,), name=f"search-{enclosure_id}", daemon=True)
+            thread = Thread(target=self._run, args=(begun,), name=f"search-{enclosure_id}", daemon=True)
             self._begun = [one for one in self._begun if one.is_alive()] + [thread]
             thread.start()
         return begun
@@ -76,24 +79,29 @@ class Searches:
         for searching in found.values():
             searching.stop.set()
 
+    def _run(self, searching: Searching) -> None:
+        try:
+            with self._crew() as crew:
+                for progress in search(searching.brief, lambda: not searching.stop.is_set(), crew):
+                    # A page may be filled from it at any time: it gets lists that are not sorted meanwhile.
+                    searching.progress = replace(progress, plans=list(progress.plans), rejected=list(progress.rejected))
+                _say(searching, crew)
+        except MittenError as error:
+            searching.trouble = str(error)
+        finally:
+            searching.running = False
 
-def _say(searching: Searching) -> None:
+
+def _say(searching: Searching, crew: Crew) -> None:
     """Work out what to say beside the plans, unless the search was stopped."""
     progress = searching.progress
     if not progress.plans:
         searching.said = tuple(obstacles(progress))
     if not searching.stop.is_set():
         searching.progress = replace(progress, step="Trying changes of the box")
-        searching.said += tuple(change_words(change) for change in box_changes(searching.brief))
+        searching.said += tuple(crew.executor.submit(_changes, searching.brief).result())
 
 
-def _run(searching: Searching) -> None:
-    try:
-        for progress in search(searching.brief, lambda: not searching.stop.is_set()):
-            # A page may be filled from it at any time: it gets lists that are not sorted meanwhile.
-            searching.progress = replace(progress, plans=list(progress.plans), rejected=list(progress.rejected))
-        _say(searching)
-    except MittenError as error:
-        searching.trouble = str(error)
-    finally:
-        searching.running = False
+def _changes(brief: Brief) -> list[str]:
+    """What changes of the box would do, in words."""
+    return [change_words(change) for change in box_changes(brief)]

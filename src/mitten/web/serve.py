@@ -7,9 +7,11 @@ from tempfile import TemporaryDirectory
 import uvicorn
 from platformdirs import user_data_path
 
+from mitten.core.plan.search import make_ready, two_processes
 from mitten.demo import demo_designs
 from mitten.store import Shelf, open_database
 from mitten.web.app import create_app
+from mitten.web.searches import Searches
 
 ADDRESS = "127.0.0.1"
 DATABASE_NAME = "mitten.sqlite3"
@@ -44,5 +46,7 @@ def _serve(shelf: Shelf, port: int, about: str) -> None:
     listening.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
     listening.bind((ADDRESS, port))
     print(f"Mitten is at http://{ADDRESS}:{listening.getsockname()[1]}/  (Ctrl+C stops it)\n{about}", flush=True)
-    config = uvicorn.Config(create_app(shelf), log_level="warning", timeout_graceful_shutdown=1)
+    make_ready()
+    app = create_app(shelf, searches=Searches(two_processes))
+    config = uvicorn.Config(app, log_level="warning", timeout_graceful_shutdown=1)
     uvicorn.Server(config).run(sockets=[listening])

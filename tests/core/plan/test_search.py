@@ -60,7 +60,7 @@ def test_screening_ranks_a_small_space_as_brute_force_does() -> None:
     for layout in (one for one in layouts_of(bare, "halogen-flood") if one.count == 1):
         response = enclosed.respond(layout)
         for watts in (35.0, 60.0, 90.0):
-            rises = at_power(response, np.array(watts / response.watts), enclosed.powers)
+            rises = at_power(response, np.array(watts / response.watts))
             heater = {**with_watts(layout, watts)[0], "name": "Lamp"}
             climate = solve_condition(changed(bare, heaters=[heater]), read_condition(bare, "winter-day"))
             screened_c.append(QUARRY.room.winter.day_c + rises[SURFACE])
@@ -112,7 +112,7 @@ def test_a_colder_room_never_needs_fewer_watts() -> None:
         layout = next(one for one in layouts_of(bare, "halogen-flood") if one.count == 1)
         response = enclosed.respond(layout)
         sold = np.array(layout.watts_sold)
-        surface_c = winter_c + at_power(response, sold / response.watts, enclosed.powers)[:, SURFACE]
+        surface_c = winter_c + at_power(response, sold / response.watts)[:, SURFACE]
         needed.append(float(sold[np.abs(surface_c - wishes.surface_c).argmin()]))
     assert needed == sorted(needed)
     assert needed[0] < needed[-1]

@@ -11,6 +11,7 @@ from mitten.core.design import Design
 from mitten.core.plan.search import Brief, Owned, box_changes, change_words, placeholder_prices, purchase_price
 from mitten.core.plan.search.brief import work_of
 from mitten.core.plan.search.build import built, with_setpoint
+from mitten.core.plan.search.extras import NIGHT_KINDS, NO_MAT, NOTHING, SAME, Ultraviolet
 from mitten.core.plan.search.furnish import furnished
 from mitten.core.plan.search.layouts import FAR_UNDER_A_MESH_M, layouts_of, lies_at_m
 from mitten.core.plan.search.probing import (
@@ -20,8 +21,8 @@ from mitten.core.plan.search.probing import (
     in_the_middle,
     towards_the_middle,
 )
-from mitten.core.plan.search.screen import NOTHING, SAME, Ultraviolet, candidates, screened
-from mitten.core.plan.search.spending import control_type, spending_of
+from mitten.core.plan.search.screen import candidates, screened
+from mitten.core.plan.search.spending import beside, control_type, spending_of
 from mitten.core.plan.search.wishes import Wishes
 from mitten.demo import demo_designs
 
@@ -79,24 +80,24 @@ def test_the_price_that_is_screened_is_that_of_the_design_that_is_built(owned: t
     box = screened(brief, next(furnished(COAST)))
     for kind in ("ceramic-emitter", "halogen-flood", "radiant-panel"):
         one = candidates(brief, box, kind)[0]
-        asked = spending_of(
-            brief, one.furnished.design, one.layout, np.array([one.watts]), one.held, [one.night], [one.ultraviolet]
-        )
+        others = beside(brief, one.furnished.design, [one.night], [one.mat], [one.ultraviolet])
+        asked = spending_of(brief, one.layout, np.array([one.watts]), one.held, [one.night], 1, others)
         design = built(one, "Plan")
-        assert float(asked.price[0, 0, 0]) == pytest.approx(purchase_price(design, brief))
+        assert float(asked.price[0, 0, 0, 0]) == pytest.approx(purchase_price(design, brief))
         kinds = [(heater.kind, heater.watts) for heater in design.heaters]
         missing = sum((Owned(*kind) not in owned) for kind in kinds) + len(design.uvb)
-        assert int(asked.bought[0, 0, 0]) == missing
+        assert int(asked.bought[0, 0, 0, 0]) == missing
 
 
 def test_owning_one_of_two_lamps_buys_the_other() -> None:
     layout = next(one for one in layouts_of(next(furnished(COAST)).design, "halogen-flood") if one.count == 2)
     brief = Brief(COAST, owned=(Owned("halogen-flood", 50.0),), only_owned=True)
-    asked = spending_of(brief, COAST, layout, np.array([50.0, 75.0]), True, [NOTHING, SAME], [Ultraviolet()])
-    assert asked.bought[:, 0, 0].tolist() == [1.0, 2.0]
+    others = beside(brief, COAST, [NOTHING], [NO_MAT], [Ultraviolet()])
+    asked = spending_of(brief, layout, np.array([50.0, 75.0]), True, [NOTHING, SAME], 1, others)
+    assert asked.bought[:, 0, 0, 0].tolist() == [1.0, 2.0]
     assert not asked.allowed(brief).any()
-    assert asked.allowed(replace(brief, purchases=1))[:, 0, 0].tolist() == [True, False]
-    assert asked.price[0, 0, 0] < asked.price[1, 0, 0]
+    assert asked.allowed(replace(brief, purchases=1))[:, 0, 0, 0].tolist() == [True, False]
+    assert asked.price[0, 0, 0, 0] < asked.price[1, 0, 0, 0]
 
 
 @pytest.mark.parametrize(
@@ -153,7 +154,7 @@ def test_lamps_that_do_the_same_work_are_alike() -> None:
 
 
 def test_a_setpoint_is_put_where_it_belongs() -> None:
-    changed = with_setpoint(COAST, "Pulse", False, 20.5)
+    changed = with_setpoint(COAST, "Pulse", {"night_c": 20.5})
     assert changed.controls[0].night_c == 20.5
     assert changed.controls[0].day_c == COAST.controls[0].day_c
 
@@ -168,7 +169,8 @@ def test_changes_of_the_box_are_said_only_where_they_are_worth_it() -> None:
 
 def test_a_deep_ground_over_a_mat_is_named_as_what_to_change() -> None:
     deep = with_box(TUB, "tub-80")
-    deep = deep.model_copy(update={"substrate": deep.substrate.model_copy(update={"depth_mm": 60.0})})
-    said = [change.words for change in box_changes(Brief(deep, approach="ground"))]
+    deep = deep.model_copy(update={"substrate": deep.substrate.model_copy(update={"depth_mm": 80.0})})
+    nothing_else = Brief(deep, approach="ground", avoid=frozenset(NIGHT_KINDS))
+    said = [change.words for change in box_changes(nothing_else)]
     assert all("cm" in words for words in said)
     assert any("2 cm deep" in words for words in said)

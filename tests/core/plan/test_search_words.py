@@ -19,7 +19,8 @@ from mitten.core.plan.search import (
     why_not,
 )
 from mitten.core.plan.search.changes import smallest_room_change
-from mitten.core.plan.search.search import A_STOP, search
+from mitten.core.plan.search.plan import A_STOP
+from mitten.core.plan.search.search import search
 from mitten.demo import demo_designs
 
 QUARRY, CANYON, ATTIC, TUB, TABLE, COAST = demo_designs()

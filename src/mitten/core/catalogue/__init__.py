@@ -10,6 +10,7 @@ from mitten.core.catalogue.catalogue import (
     load_catalogue,
     read_checked_design,
     shipped_catalogue,
+    use_catalogue,
     use_own,
 )
 from mitten.core.catalogue.entry import STARTING_POINT, Entry
@@ -43,5 +44,6 @@ __all__ = [
     "read_checked_design",
     "shipped_catalogue",
     "targets_of",
+    "use_catalogue",
     "use_own",
 ]

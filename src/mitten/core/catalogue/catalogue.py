@@ -91,6 +91,11 @@ def use_own(own: Own) -> bool:
     return True
 
 
+def use_catalogue(catalogue: Catalogue) -> None:
+    """Take a whole catalogue as the one in use: that of another process."""
+    _in_use[:] = [catalogue]
+
+
 def forget_own() -> None:
     """Back to the shipped catalogue alone."""
     _in_use.clear()

@@ -88,6 +88,11 @@ class Prepared:
         """The same conductances without their many zeros, for products."""
         return csr_array(self.conduction)
 
+    @cached_property
+    def nearest(self) -> dict[tuple[float, float, float], int]:
+        """Numbers of the patches nearest to points that were asked for: probes are read often."""
+        return {}
+
     @property
     def unknowns(self) -> int:
         """Patches and air zones."""

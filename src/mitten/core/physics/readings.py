@@ -5,6 +5,7 @@ import numpy as np
 from mitten.core.catalogue import load_catalogue
 from mitten.core.design import Design, Site
 from mitten.core.physics.fields import SurfaceField, floor_field, site_field
+from mitten.core.physics.geometry import Interior
 from mitten.core.physics.ground import Layer
 from mitten.core.physics.steady import SteadyState
 
@@ -34,7 +35,13 @@ def surface_at(design: Design, state: SteadyState, x_m: float, y_m: float, z_m: 
 
 def nearest_patch(state: SteadyState, x_m: float, y_m: float, z_m: float) -> int:
     """Number of the exposed patch nearest to a point."""
-    interior = state.prepared.interior
+    known, point = state.prepared.nearest, (x_m, y_m, z_m)
+    if point not in known:
+        known[point] = _nearest_patch(state.prepared.interior, x_m, y_m, z_m)
+    return known[point]
+
+
+def _nearest_patch(interior: Interior, x_m: float, y_m: float, z_m: float) -> int:
     offsets = interior.centres - np.array([x_m, y_m, z_m])
     for index, surface in enumerate(interior.surfaces):
         span = interior.span(index)

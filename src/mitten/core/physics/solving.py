@@ -5,6 +5,7 @@ This is the door of the thermal model: a design goes in, a climate comes out.
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
+from types import MappingProxyType
 
 from mitten.core.catalogue import load_catalogue
 from mitten.core.design import Control, Design
@@ -160,13 +161,39 @@ def setpoint_for(
     Raises:
         NotSettledError, NotRegulatedError: as ``solve_climate``.
     """
-    solver = _Solver(climate.design, climate.situation, fineness)
+    return setpoints_for(climate.design, climate.situation, {control: (figure, target_c)}, climate, fineness).get(
+        control
+    )
+
+
+def setpoints_for(
+    design: Design, situation: Situation, wanted: Mapping[str, tuple[Figure, float]], start: Climate | None = None,
+    fineness: float = 1.0, guess: Mapping[str, float] = MappingProxyType({}),
+) -> dict[str, Regulated]:  # fmt: skip
+    """The setpoints at which figures come to their targets together, each by a control of its own, as ``setpoint_for``.
+
+    ``wanted`` holds a figure and its target in °C by control; those that regulate nothing here are left out of the
+    answer. ``guess`` are duties to begin from, before those of ``start``.
+
+    Raises:
+        NotSettledError, NotRegulatedError: as ``solve_climate``.
+    """
+    solver = _Solver(design, situation, fineness)
     own = solver.loops()
-    if control not in {loop.control for loop in own}:
-        return None
-    wanted = Loop(control, target_c, lambda state: figure(solver.climate(state, {})))
-    loops = [wanted if loop.control == control else loop for loop in own]
-    guess = {name: item.duty for name, item in climate.controls.items()}
-    state, duties, found = regulate(Plant(solver.solve, solver.near), loops, guess, climate.state)
-    reading = next(loop.reading(state) for loop in own if loop.control == control)
-    return replace(found[control], duty=duties[control], probe_c=reading, setpoint_c=target_c)
+    loops = [_aimed(solver, loop, *wanted[loop.control]) if loop.control in wanted else loop for loop in own]
+    known = {} if start is None else {name: item.duty for name, item in start.controls.items()}
+    begun = None if start is None else start.state
+    state, duties, found = regulate(Plant(solver.solve, solver.near), loops, {**known, **guess}, begun)
+    return {
+        loop.control: replace(
+            found[loop.control], duty=duties[loop.control], probe_c=loop.reading(state),
+            setpoint_c=wanted[loop.control][1],
+        )
+        for loop in own
+        if loop.control in wanted
+    }  # fmt: skip
+
+
+def _aimed(solver: _Solver, loop: Loop, figure: Figure, target_c: float) -> Loop:
+    """A control's loop as if its probe read a figure of the climate."""
+    return Loop(loop.control, target_c, lambda state: figure(solver.climate(state, {})))

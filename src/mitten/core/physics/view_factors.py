@@ -85,10 +85,12 @@ def close(seen: Array, areas_m2: Array) -> Array:
     exchange = (exchange + exchange.T) / 2
     exchange[areas_m2 == 0, :] = 0.0
     exchange[:, areas_m2 == 0] = 0.0
+    # The scaling of all rounds is found first: that takes products with vectors alone.
+    scale = np.ones(len(areas_m2))
     for _ in range(CLOSING_ROUNDS):
-        sums = exchange.sum(axis=1)
-        scale = np.sqrt(np.divide(areas_m2, sums, out=np.zeros_like(sums), where=sums > 0))
-        exchange *= scale[:, None] * scale[None, :]
+        sums = scale * (exchange @ scale)
+        scale *= np.sqrt(np.divide(areas_m2, sums, out=np.zeros_like(sums), where=sums > 0))
+    exchange *= scale[:, None] * scale[None, :]
     # What the scaling leaves open is given to the patch itself, so that no energy is lost in the last digits.
     exchange[np.diag_indices_from(exchange)] += areas_m2 - exchange.sum(axis=1)
     return np.divide(exchange, areas_m2[:, None], out=np.zeros_like(exchange), where=areas_m2[:, None] > 0)
@@ -188,11 +190,15 @@ def _lattice_shifts(interior: Interior) -> Array:
 
 def _slab_span(block: Box, starts: Array, directions: Array) -> tuple[Array, Array]:
     """Entry and exit (m,) of the rays in the block, in multiples of the direction; entry >= exit is a miss."""
+    near, far = np.full(len(starts), -np.inf), np.full(len(starts), np.inf)
     with np.errstate(divide="ignore", invalid="ignore"):
-        to_low = (np.array(block.low) - starts) / directions
-        to_high = (np.array(block.high) - starts) / directions
-    # Along an edge zero is divided by zero; fmax and fmin pass over that.
-    return np.fmax.reduce(np.minimum(to_low, to_high), axis=1), np.fmin.reduce(np.maximum(to_low, to_high), axis=1)
+        for axis in range(3):
+            to_low = (block.low[axis] - starts[:, axis]) / directions[:, axis]
+            to_high = (block.high[axis] - starts[:, axis]) / directions[:, axis]
+            # Along an edge zero is divided by zero; fmax and fmin pass over that.
+            near = np.fmax(near, np.minimum(to_low, to_high))
+            far = np.fmin(far, np.maximum(to_low, to_high))
+    return near, far
 
 
 def _exit_from_box(box: Box, starts: Array, directions: Array) -> tuple[Array, Indices, Indices]:

@@ -2,9 +2,11 @@
 
 from mitten.core.plan.search.brief import APPROACHES, ApproachName, Brief, Owned
 from mitten.core.plan.search.changes import BoxChange, box_changes
+from mitten.core.plan.search.crew import ALONE, Crew, make_ready, two_processes
+from mitten.core.plan.search.plan import Plan
 from mitten.core.plan.search.prices import Price, placeholder_prices, price_of
 from mitten.core.plan.search.screen import Candidate
-from mitten.core.plan.search.search import Plan, Progress, find_plans, search
+from mitten.core.plan.search.search import Progress, find_plans, search
 from mitten.core.plan.search.spending import purchase_price
 from mitten.core.plan.search.words import (
     change_words,
@@ -17,11 +19,13 @@ from mitten.core.plan.search.words import (
 )
 
 __all__ = [
+    "ALONE",
     "APPROACHES",
     "ApproachName",
     "BoxChange",
     "Brief",
     "Candidate",
+    "Crew",
     "Owned",
     "Plan",
     "Price",
@@ -31,6 +35,7 @@ __all__ = [
     "distinct",
     "explanation",
     "find_plans",
+    "make_ready",
     "night_words",
     "obstacles",
     "placeholder_prices",
@@ -38,5 +43,6 @@ __all__ = [
     "purchase_price",
     "search",
     "source_words",
+    "two_processes",
     "why_not",
 ]

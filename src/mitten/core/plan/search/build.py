@@ -1,54 +1,83 @@
 """From a combination to a whole design: parts with names, fixtures and controls, probes placed, setpoints solved."""
 
 import json
+from collections.abc import Iterator, Mapping
+from types import MappingProxyType
 from typing import Any
 
 from mitten.core.catalogue import SourceKind, load_catalogue, read_checked_design
-from mitten.core.design import Control, Design
-from mitten.core.judge import read_condition, solve_condition
+from mitten.core.design import Design
+from mitten.core.judge import read_condition
 from mitten.core.physics.climate import Climate
-from mitten.core.physics.solving import setpoint_for
+from mitten.core.physics.control import Regulated
+from mitten.core.physics.solving import Figure, setpoints_for
+from mitten.core.plan.search.extras import SAME, Night
 from mitten.core.plan.search.layouts import Layout
 from mitten.core.plan.search.probing import (
     beside_the_basking_place,
     day_lights,
     in_the_middle,
+    in_the_warm_air,
     on_the_mat,
     towards_the_middle,
 )
 from mitten.core.plan.search.responses import COARSE, with_watts
-from mitten.core.plan.search.screen import SAME, Candidate
+from mitten.core.plan.search.screen import Candidate
 from mitten.core.plan.search.spending import control_type
 from mitten.core.plan.search.wishes import Wishes
 
-DAY_CONTROL, NIGHT_CONTROL = "Thermostat", "Night thermostat"
+DAY_CONTROL, NIGHT_CONTROL, AIR_CONTROL, MAT_CONTROL = (
+    "Thermostat", "Night thermostat", "Air thermostat", "Mat thermostat",
+)  # fmt: skip
 FULL_POWER_C = 85.0
 """A setpoint that nothing reaches, to begin from: its heaters then give all they have."""
 
 NIGHT_APART_M = 0.14
-UNDER_DANGER_K = 2.0
-"""How far a mat stays below what burns: an animal that burrows meets it."""
-
 HALF_DEGREES = 2
 
+A_GUESS = 0.6
+"""A duty to begin from."""
+
 Data = dict[str, Any]
+Aims = Mapping[str, tuple[Figure, float]]
+"""By control: what it is for, and what that is to become in °C."""
 
 
 def built(candidate: Candidate, name: str) -> Design:
-    """The design of a combination, its setpoints solved in the coldest season.
+    """The design of a combination, its setpoints solved.
 
     Raises:
         BadDesignError: it does not fit after all.
         NotSettledError, NotRegulatedError: as ``solve_condition``.
     """
-    design = _assembled(candidate, name)
-    wishes = Wishes.of(design)
+    design, wishes = _assembled(candidate, name), Wishes.of(candidate.furnished.design)
+    for aims in _by_day(candidate, wishes):
+        design = _set_days(design, aims, wishes)
     for control in design.controls:
-        if control.day_c is not None:
-            design = _set(design, control, day=True, target_c=wishes.surface_c)
-        if control.night_c is not None:
-            design = _set(design, control, day=False, target_c=wishes.night_aim_c)
+        if control.night_c is not None and control.name != MAT_CONTROL:
+            found = _solved(design, "winter-night", {control.name: (_cool_air, wishes.night_aim_c)}, COARSE)
+            design = with_setpoint(design, control.name, {"night_c": _rounded(found[control.name].probe_c)})
     return design
+
+
+def _by_day(candidate: Candidate, wishes: Wishes) -> Iterator[Aims]:
+    """What each control is for by day: those that are set together, a mat before a main source that is held too.
+
+    Such a mat makes up for what the main source cannot do at its full power.
+    """
+    surface, air = (_surface, wishes.surface_c), (_warm_air, wishes.warm_aim_c)
+    together = {}
+    if candidate.mat.layout is not None:
+        if candidate.held:
+            yield {MAT_CONTROL: surface}
+        else:
+            together[MAT_CONTROL] = surface
+    if candidate.held:
+        together[DAY_CONTROL] = surface
+    if candidate.night.all_day:
+        together[AIR_CONTROL] = air
+    if together:
+        yield together
 
 
 def _assembled(candidate: Candidate, name: str) -> Design:
@@ -65,7 +94,11 @@ def _assembled(candidate: Candidate, name: str) -> Design:
         data["controls"].append(_day_control(design, candidate, main_kind))
     if candidate.night.layout is not None:
         data["heaters"].append(_night(candidate, candidate.night.layout))
-        data["controls"].append(_night_control(design, candidate, candidate.night.layout))
+        data["controls"].append(_night_control(design, candidate.night, candidate.night.layout))
+    if candidate.mat.layout is not None:
+        mat = {**with_watts(candidate.mat.layout, candidate.mat.watts)[0], "name": "Heat mat", "on": "always"}
+        data["heaters"].append({**mat, "control": MAT_CONTROL})
+        data["controls"].append(_mat_control(mat))
     return read_checked_design(json.dumps(data), load_catalogue())
 
 
@@ -75,14 +108,17 @@ def _mains(candidate: Candidate, kind: SourceKind) -> list[Data]:
     for number, heater in enumerate(heaters, 1):
         heater |= {"name": label if number == 1 else f"{label} {number}", "on": "day"}
         if candidate.held:
-            heater |= {"control": DAY_CONTROL, "on": "always" if candidate.night is SAME else "day"}
+            heater |= {"control": DAY_CONTROL, "on": "always" if candidate.night == SAME else "day"}
     return heaters
 
 
 def _night(candidate: Candidate, layout: Layout) -> Data:
     heater = with_watts(layout, candidate.night.watts)[0]
-    heater |= {"name": "Night heat", "on": "night", "control": NIGHT_CONTROL}
-    if layout.family == "lamp":
+    if candidate.night.all_day:
+        heater |= {"name": "Air heat", "on": "always", "control": AIR_CONTROL}
+    else:
+        heater |= {"name": "Night heat", "on": "night", "control": NIGHT_CONTROL}
+    if layout.family == "lamp" and candidate.layout.family == "lamp":
         heater |= _beside(candidate.furnished.design, heater)
     return heater
 
@@ -102,57 +138,86 @@ def _day_control(design: Design, candidate: Candidate, kind: SourceKind) -> Data
     data["probe"] = (
         on_the_mat(candidate.layout.heaters[0]) if kind.family == "contact" else beside_the_basking_place(design)
     )
-    if candidate.night is SAME:
+    if candidate.night == SAME:
         data["night_c"] = FULL_POWER_C
     return data
 
 
-def _night_control(design: Design, candidate: Candidate, layout: Layout) -> Data:
-    kind = load_catalogue().sources[layout.kind]
-    type_ = control_type(kind, candidate.night.watts)
+def _night_control(design: Design, night: Night, layout: Layout) -> Data:
+    type_ = control_type(load_catalogue().sources[layout.kind], night.watts)
+    by_day = {"day_c": FULL_POWER_C} if night.all_day else {}
+    probe = in_the_warm_air(design) if night.all_day else in_the_middle(design)
     return {
-        "name": NIGHT_CONTROL, "kind": type_.kind, "night_c": FULL_POWER_C, "max_watts": type_.usual_max_watts,
-        "probe": in_the_middle(design),
+        "name": AIR_CONTROL if night.all_day else NIGHT_CONTROL, "kind": type_.kind, "night_c": FULL_POWER_C,
+        "max_watts": type_.usual_max_watts, "probe": probe, **by_day,
     }  # fmt: skip
 
 
-def _set(design: Design, control: Control, day: bool, target_c: float) -> Design:
-    """The design with one control on its setpoint: by day so that the basking place is as much too warm in the one
-    season as too cold in the other; by night so that the cool side is right in winter.
+def _mat_control(mat: Data) -> Data:
+    type_ = control_type(load_catalogue().sources[mat["kind"]], mat["watts"])
+    return {
+        "name": MAT_CONTROL, "kind": type_.kind, "day_c": FULL_POWER_C, "night_c": FULL_POWER_C,
+        "max_watts": type_.usual_max_watts, "probe": on_the_mat(mat),
+    }  # fmt: skip
+
+
+def _set_days(design: Design, aims: Aims, wishes: Wishes) -> Design:
+    """The controls set so that the basking place is as much too warm in the one season as too cold in the other, the
+    air right in winter, and mats below what burns who burrows.
     """
-    season = "winter-day" if day else "winter-night"
-    setpoint_c, _ = _held(design, control, season, target_c)
-    if day:
-        # How much the seasons differ is said well enough by the coarse grid, which is several times as quick.
-        winter_c, start = _held(design, control, season, target_c, COARSE)
-        summer_c, _ = _held(design, control, "summer-day", target_c, COARSE, start)
-        setpoint_c += (summer_c - winter_c) / 2
-    if control.probe is not None and control.probe.reads == "base":
-        setpoint_c = min(setpoint_c, Wishes.of(design).targets.danger_contact_c - UNDER_DANGER_K)
-    return with_setpoint(design, control.name, day, round(setpoint_c * HALF_DEGREES) / HALF_DEGREES)
+    winter = _solved(design, "winter-day", aims, COARSE)
+    guess = {name: found.duty for name, found in winter.items()}
+    exact = _solved(design, "winter-day", aims, 1.0, guess)
+    for name, (figure, _) in aims.items():
+        if figure is _warm_air:
+            design = with_setpoint(design, name, {"day_c": _rounded(exact[name].probe_c)})
+    over = {name: aim for name, aim in aims.items() if aim[0] is _surface}
+    # How much the seasons differ is said well enough by the coarse grid, which is several times as quick.
+    summer = _solved(design, "summer-day", over, COARSE, guess) if over else {}
+    for name in over:
+        setpoint_c = exact[name].probe_c + (summer[name].probe_c - winter[name].probe_c) / 2
+        if _lies_on_a_mat(design, name):
+            setpoint_c = min(setpoint_c, wishes.safe_on_a_mat_c)
+        times = ("day_c", "night_c") if name == MAT_CONTROL else ("day_c",)
+        design = with_setpoint(design, name, dict.fromkeys(times, _rounded(setpoint_c)))
+    return design
 
 
-def _held(
-    design: Design, control: Control, season: str, target_c: float, fineness: float = 1.0,
-    start: Climate | None = None,
-) -> tuple[float, Climate]:  # fmt: skip
-    """What a control's probe reads in a season when what it is for is at a temperature, or as near as it comes."""
-    climate = solve_condition(design, read_condition(design, season), start, fineness)
-    found = setpoint_for(climate, control.name, _surface if season.endswith("day") else _cool_air, target_c, fineness)
-    return (climate.controls[control.name] if found is None else found).probe_c, climate
+def _lies_on_a_mat(design: Design, name: str) -> bool:
+    """Whether a control's probe lies on a mat."""
+    probe = next(control.probe for control in design.controls if control.name == name)
+    return probe is not None and probe.reads == "base"
 
 
-def with_setpoint(design: Design, control: str, day: bool, setpoint_c: float) -> Design:
-    """The design with one control's setpoint of the day or the night."""
+def _solved(
+    design: Design, condition: str, aims: Aims, fineness: float, guess: Mapping[str, float] = MappingProxyType({})
+) -> dict[str, Regulated]:
+    """What the controls' probes read in a condition when what they are for is at its temperature, or as near as it
+    comes.
+    """
+    begun = dict.fromkeys(aims, A_GUESS) | dict(guess)
+    return setpoints_for(design, read_condition(design, condition).situation, aims, None, fineness, begun)
+
+
+def _rounded(setpoint_c: float) -> float:
+    return round(setpoint_c * HALF_DEGREES) / HALF_DEGREES
+
+
+def with_setpoint(design: Design, control: str, setpoints: Mapping[str, float]) -> Design:
+    """The design with other setpoints, ``day_c`` and ``night_c``, of one control."""
     data = design.model_dump(mode="json", exclude_none=True)
     for one in data["controls"]:
         if one["name"] == control:
-            one["day_c" if day else "night_c"] = setpoint_c
+            one |= setpoints
     return read_checked_design(json.dumps(data), load_catalogue())
 
 
 def _surface(climate: Climate) -> float:
     return climate.basking.surface_c
+
+
+def _warm_air(climate: Climate) -> float:
+    return climate.air.warm_c
 
 
 def _cool_air(climate: Climate) -> float:

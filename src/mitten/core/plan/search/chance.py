@@ -5,6 +5,7 @@ gives more in winter and in summer. Their effects are taken to first order and o
 themselves are those of the full one, and the shares are counted over draws.
 """
 
+from collections.abc import Mapping
 from dataclasses import replace
 
 import numpy as np
@@ -19,10 +20,14 @@ from mitten.core.physics.steady import with_factors
 from mitten.core.physics.uncertainty import parameters_of
 from mitten.core.plan.search.responses import COARSE
 
+_Moves = Mapping[str, Mapping[str, float]]
 DRAWS = 4000
 SEED = 20
 LEFT_OUT = ("humidity",)
 """Decided by water and vents rather than by sources."""
+
+WITHOUT_EFFECT = ("room_rh",)
+"""What moves humidity alone."""
 
 
 def chance_of_all(assessment: Assessment) -> float:
@@ -33,21 +38,35 @@ def chance_of_all(assessment: Assessment) -> float:
     rng = np.random.default_rng(SEED)
     columns: dict[str, Array] = {}
     holds = np.ones(DRAWS, dtype=bool)
-    last: dict[bool, Climate] = {}
+    known: dict[tuple[object, ...], _Moves] = {}
     for condition, climate in assessment.climates.items():
+        # Where the thermostats do the same, a parameter does nearly the same in winter and in summer.
+        alike = condition.day, *(control.word for control in climate.controls.values())
+        if alike not in known:
+            known[alike] = _moves(assessment, condition, climate)
         wanted = _values(assessment, condition, climate)
-        coarse = solve_condition(assessment.design, condition, last.get(condition.day), COARSE)
-        last[condition.day] = coarse
-        begun = replace(coarse, state=with_factors(coarse.state))
-        nominal, effects = _values(assessment, condition, coarse), effects_of(begun, COARSE)
         moved = np.tile(np.array([value for value, _, _ in wanted.values()]), (DRAWS, 1))
-        for parameter in parameters_of(coarse):
-            draw = columns.setdefault(parameter.key, rng.standard_normal(DRAWS))
-            after = _values(assessment, condition, tweaked(begun, parameter.tweaks, effects, COARSE))
-            moved += draw[:, None] * np.array([after[key][0] - nominal[key][0] for key in wanted])
+        for parameter, moves in known[alike].items():
+            draw = columns.setdefault(parameter, rng.standard_normal(DRAWS))
+            moved += draw[:, None] * np.array([moves[key] for key in wanted])
         for column, (_, low, high) in enumerate(wanted.values()):
             holds &= (moved[:, column] >= low) & (moved[:, column] <= high)
     return float(holds.mean())
+
+
+def _moves(assessment: Assessment, condition: Condition, climate: Climate) -> _Moves:
+    """By how much one standard deviation of each parameter moves each judged figure in a condition."""
+    # Begun from the duties of the full climate, which are near.
+    coarse = solve_condition(assessment.design, condition, climate, COARSE)
+    begun = replace(coarse, state=with_factors(coarse.state))
+    nominal, effects = _values(assessment, condition, coarse), effects_of(begun, COARSE)
+    found = {}
+    for parameter in parameters_of(coarse):
+        if parameter.key in WITHOUT_EFFECT:
+            continue
+        after = _values(assessment, condition, tweaked(begun, parameter.tweaks, effects, COARSE))
+        found[parameter.key] = {key: after[key][0] - value for key, (value, _, _) in nominal.items()}
+    return found
 
 
 def _values(assessment: Assessment, condition: Condition, climate: Climate) -> dict[str, tuple[float, float, float]]:

@@ -14,8 +14,8 @@ from mitten.core.physics.steady import NotSettledError
 from mitten.core.plan.search.brief import Brief
 from mitten.core.plan.search.chance import LEFT_OUT
 from mitten.core.plan.search.furnish import furnished
+from mitten.core.plan.search.plan import Plan
 from mitten.core.plan.search.screen import Candidate, candidates, screened
-from mitten.core.plan.search.search import Plan
 
 MOST_ROOM_K = 8
 INSULATION_MM = 30.0

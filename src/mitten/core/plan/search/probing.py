@@ -39,6 +39,12 @@ def in_the_middle(design: Design) -> Data:
     }  # fmt: skip
 
 
+def in_the_warm_air(design: Design) -> Data:
+    """In the air over the ground of the warm side, beside the basking place, shaded."""
+    beside, middle = beside_the_basking_place(design), in_the_middle(design)
+    return {**middle, "x_m": beside["x_m"], "y_m": beside["y_m"]}
+
+
 def day_lights(design: Design) -> list[Data]:
     """A plain light under the lid or over it, for days that no source lights: as strong as the box is long.
 

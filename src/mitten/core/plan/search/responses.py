@@ -5,7 +5,7 @@ of the watts a little below one. That power is read off the model.
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
@@ -16,13 +16,17 @@ from mitten.core.design import BadDesignError, Design, Heater, Light, UvbLamp
 from mitten.core.judge import read_condition, solve_condition
 from mitten.core.physics.climate import Climate
 from mitten.core.physics.geometry import Array
+from mitten.core.physics.prepared import prepare
 from mitten.core.physics.readings import surface_at
-from mitten.core.plan.search.layouts import Layout
+from mitten.core.physics.ultraviolet import uv_sources
+from mitten.core.plan.search.crew import Crew
+from mitten.core.plan.search.layouts import Layout, lies_at_m
 from mitten.core.plan.search.probing import beside_the_basking_place, day_lights
+from mitten.core.plan.usual import warm_x_m
 
 COARSE = 0.5
-FIGURES = ("surface", "operative", "basking_air", "warm_air", "cool_air", "probe", "uvi")
-SURFACE, OPERATIVE, BASKING_AIR, WARM_AIR, COOL_AIR, PROBE, UVI = range(len(FIGURES))
+FIGURES = ("surface", "operative", "basking_air", "warm_air", "cool_air", "probe", "base", "uvi")
+SURFACE, OPERATIVE, BASKING_AIR, WARM_AIR, COOL_AIR, PROBE, BASE, UVI = range(len(FIGURES))
 RISING = slice(0, UVI)
 """Figures that are the room's temperature and a rise."""
 
@@ -34,11 +38,14 @@ POWERS = (0.6, 1.1)
 
 @dataclass(frozen=True, eq=False)
 class Response:
-    """Rises (figures,) over the room that a layout makes at ``watts`` each, and its UV index."""
+    """Rises (figures,) over the room that a layout makes at ``watts`` each, and its UV index; ``powers`` (figures but
+    the index,) say how rises grow with watts.
+    """
 
     layout: Layout
     watts: float
     rises: Array
+    powers: Array
 
 
 class Enclosed:
@@ -50,6 +57,7 @@ class Enclosed:
         self.room_c = round(sum(rooms) / 2, 1)
         self._last: Climate | None = None
         self.powers = np.full(UVI, USUAL_POWER)
+        self._learned = False
         self._lit = False
         """Whether a plain light is on too: with sources that give none, by its few watts."""
 
@@ -62,21 +70,14 @@ class Enclosed:
         watts = layout.watts_sold[len(layout.watts_sold) // 2]
         self._lit = not load_catalogue().sources[layout.kind].light
         rises = self._rises(with_watts(layout, watts))
-        if self._last is not None and np.all(self.powers == USUAL_POWER):
+        if not self._learned:
             self._learn_powers(layout, watts, rises)
-        return Response(layout, watts, rises)
+        return Response(layout, watts, rises, self.powers)
 
-    def of_parts(self, heaters: Sequence[dict[str, Any]] = (), uvb: Sequence[dict[str, Any]] = ()) -> Array:
-        """Rises (figures,) of any parts together."""
-        return self._rises(heaters, uvb)
-
-    def _rises(self, heaters: Sequence[dict[str, Any]], uvb: Sequence[dict[str, Any]] = ()) -> Array:
-        parts = {
-            "heaters": tuple(Heater(**{**heater, "name": f"h{i}", "on": "day"}) for i, heater in enumerate(heaters)),
-            "uvb": tuple(UvbLamp(**{**lamp, "name": f"u{i}"}) for i, lamp in enumerate(uvb)),
-        }
-        lights = tuple(Light(**one) for one in (day_lights(self.design) if self._lit and heaters else ()))
-        design = self.design.model_copy(update={**parts, "lights": lights})
+    def _rises(self, heaters: Sequence[dict[str, Any]]) -> Array:
+        parts = tuple(Heater(**{**heater, "name": f"h{i}", "on": "day"}) for i, heater in enumerate(heaters))
+        lights = tuple(Light(**one) for one in (day_lights(self.design) if self._lit else ()))
+        design = self.design.model_copy(update={"heaters": parts, "lights": lights})
         faults = list(faults_of_heaters(design, load_catalogue().sources))
         if faults:
             raise BadDesignError(faults)
@@ -87,17 +88,61 @@ class Enclosed:
         return found
 
     def _learn_powers(self, layout: Layout, watts: float, rises: Array) -> None:
+        self._learned = True
         half = self._rises(with_watts(layout, watts * HALF))
         clear = (rises[RISING] > LEAST_RISE_K) & (half[RISING] > LEAST_RISE_K)
         ratio = np.divide(rises[RISING], half[RISING], out=np.ones(UVI), where=clear)
         self.powers = np.where(clear, np.clip(np.log2(np.maximum(ratio, 1e-6)), *POWERS), USUAL_POWER)
 
 
+def respond_to(design: Design, layouts: Sequence[Layout]) -> list[Response | None]:
+    """What layouts of one kind do in a furnished enclosure; None for each that does not fit after all."""
+    enclosed = Enclosed(design)
+    found: list[Response | None] = []
+    for layout in layouts:
+        try:
+            found.append(enclosed.respond(layout))
+        except BadDesignError:
+            found.append(None)
+    return found
+
+
+def responses_of(design: Design, layouts: Sequence[Layout], crew: Crew) -> list[Response]:
+    """The same of layouts of any kinds, worked out by a crew; without those that do not fit.
+
+    Kind by kind, so that what one does never depends on which others are tried.
+    """
+    by_kind: dict[str, list[Layout]] = {}
+    for layout in layouts:
+        by_kind.setdefault(layout.kind, []).append(layout)
+    futures = [crew.executor.submit(respond_to, design, of_kind) for of_kind in by_kind.values()]
+    # Those of another process come with copies of their layouts.
+    return [
+        replace(response, layout=layout)
+        for of_kind, future in zip(by_kind.values(), futures, strict=True)
+        for layout, response in zip(of_kind, future.result(), strict=True)
+        if response is not None
+    ]
+
+
+def uvi_of(design: Design, lamp: dict[str, Any]) -> float:
+    """UV index that a UV lamp makes on an animal's back in the middle of the basking place."""
+    design = design.model_copy(update={"uvb": (UvbLamp(**{**lamp, "name": "UV lamp"}),)})
+    prepared, site = prepare(design, COARSE), design.basking_site
+    x_m, y_m = (warm_x_m(design), design.enclosure.depth_m / 2) if site is None else (site.x_m, site.y_m)
+    species = load_catalogue().species[design.animal.species]
+    back = np.array([x_m, y_m, lies_at_m(design) + species.back_m.at(design.animal.stage)])
+    sources = uv_sources(design, True, load_catalogue())
+    return float(sum(source.uvi(prepared.interior, prepared.window, back) for source in sources))
+
+
 def figures_of(climate: Climate) -> Array:
     """The screened figures (figures,) of a climate, as they are."""
     at, air, place = climate.basking, climate.air, beside_the_basking_place(climate.design)
     probe_c = surface_at(climate.design, climate.state, place["x_m"], place["y_m"], place["z_m"])
-    return np.array([at.surface_c, at.operative_c, at.air_c, air.warm_c, air.cool_c, probe_c, at.uvi])
+    # What is under the ground is worked out only where something heats it.
+    base_c = climate.base_c if climate.state.contacts else climate.room_c
+    return np.array([at.surface_c, at.operative_c, at.air_c, air.warm_c, air.cool_c, probe_c, base_c, at.uvi])
 
 
 def with_watts(layout: Layout, watts: float) -> list[dict[str, Any]]:
@@ -105,8 +150,8 @@ def with_watts(layout: Layout, watts: float) -> list[dict[str, Any]]:
     return [{**heater, "watts": watts} for heater in layout.heaters]
 
 
-def at_power(response: Response, factor: Array, powers: Array) -> Array:
+def at_power(response: Response, factor: Array) -> Array:
     """Rises (..., figures) at other powers, as factors (...) of that of the response."""
     scaled = np.asarray(factor)[..., None]
-    rising = response.rises[RISING] * scaled**powers
+    rising = response.rises[RISING] * scaled**response.powers
     return np.concatenate([rising, response.rises[UVI:] * scaled], axis=-1)

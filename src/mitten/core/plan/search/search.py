@@ -1,107 +1,43 @@
 """The search: screened combinations, the best of them on the full model, and the best of those as plans."""
 
 from collections import Counter, deque
-from collections.abc import Callable, Iterator, Mapping, Sequence
-from dataclasses import dataclass, field
+from collections.abc import Callable, Iterator, Sequence
+from concurrent.futures import Future
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 
-from mitten.core.catalogue import load_catalogue
-from mitten.core.design import BadDesignError, Design
-from mitten.core.judge import Assessment, assess
-from mitten.core.physics.control import NotRegulatedError
-from mitten.core.physics.geometry import Array
-from mitten.core.physics.steady import NotSettledError
-from mitten.core.plan.cost import kwh_a_year
 from mitten.core.plan.search.brief import APPROACHES, ApproachName, Brief, work_of
-from mitten.core.plan.search.build import built
-from mitten.core.plan.search.chance import LEFT_OUT, chance_of_all
-from mitten.core.plan.search.furnish import furnished
-from mitten.core.plan.search.responses import RISING, at_power, figures_of
-from mitten.core.plan.search.screen import Candidate, Screened, candidates, screened
-from mitten.core.plan.search.spending import A_HOLE, A_KWH, A_PART, A_UNIT_OF_PRICE, purchase_price
+from mitten.core.plan.search.crew import ALONE, Crew
+from mitten.core.plan.search.furnish import Furnished, furnished
+from mitten.core.plan.search.layouts import Layout
+from mitten.core.plan.search.plan import A_MISS, Plan, get_ready, worked_out
+from mitten.core.plan.search.screen import Candidate, Screened, begun, candidates, layouts_for
 
 A_KIND = 3
 """How often a kind of main source is looked at in an approach before it is given up."""
 
-LOOKED_AT = 7
-LOOKED_AT_FIRST = 3
-"""Combinations that are solved on the full model at most."""
+LOOKED_AT, LOOKED_AT_WITH_ENOUGH = 8, 6
+FIRST_LOOKS = (2, 4)
+"""Combinations that are solved on the full model at most: in all; once some single sources are known, and before other
+places are tried."""
 
-SURE_ENOUGH = 0.8
+SURE_ENOUGH = 0.7
 """A plan so sure is not bettered by looking in other places for the basking place."""
 
 HOPELESS = -0.05
 """Below this the screening's word is enough, as long as there is anything better."""
 
-LEAST_ERROR, MOST_ERROR = 0.7, 1.4
-"""What the full model may correct the screening by."""
+ENOUGH = 3
+"""Plans of so many kinds are enough, unless something promises as much as the best."""
 
-A_STOP = 1.0
-A_MISS = 0.15
-A_WARNING = 0.02
-WHEN_STUCK = 0.1
-A_BURN = 0.1
+PROMISING = 3
+"""Kinds that are tried in other places for the basking place."""
 
-
-@dataclass(frozen=True, eq=False)
-class Plan:
-    """A whole design that was found, with what the full model says of it."""
-
-    design: Design
-    candidate: Candidate
-    assessment: Assessment
-    chance: float
-    """How likely every target of warmth and light holds in all seasons, before anything is measured."""
-
-    price: float
-    kwh_year: float
-
-    @property
-    def approach(self) -> ApproachName:
-        """The school that it belongs to."""
-        return self.candidate.approach
-
-    @property
-    def works(self) -> bool:
-        """Nothing forbidden, and no target of warmth and light missed."""
-        return not self.assessment.stops and not self.missed
-
-    @property
-    def missed(self) -> list[str]:
-        """Labels of the targets missed, but for humidity, which water and vents decide."""
-        return [verdict.label for verdict in self.assessment.missed if verdict.key not in LEFT_OUT]
-
-    @property
-    def is_far_off(self) -> bool:
-        """Whether it misses so much that another of its kind is not worth a look."""
-        return len(self.missed) > 3 or len(self.assessment.stops) > 1
-
-    @property
-    def harmless_when_stuck(self) -> bool:
-        """Whether a thermostat that sticks at full power makes nothing dangerous."""
-        return not any(finding.rule == "too-strong-when-stuck" for finding in self.assessment.findings)
-
-    @property
-    def parts(self) -> int:
-        """How many things are bought: sources, lights and controls."""
-        return len(self.design.powered) + len(self.design.controls)
-
-    @property
-    def holes(self) -> int:
-        """How many sources are screwed to something or led through a wall."""
-        kinds = load_catalogue().sources
-        return sum(kinds[one.kind].family != "contact" and not one.above_mesh for one in self.design.heaters)
-
-    @property
-    def score(self) -> float:
-        """What plans are ordered by: the chance, less what they cost, risk, and ask."""
-        dangers = A_STOP * len(self.assessment.stops) + A_MISS * len(self.missed)
-        warned = A_WARNING * sum(finding.severity == "warn" for finding in self.assessment.findings)
-        warned += A_BURN * any(finding.rule == "hot-to-touch" for finding in self.assessment.findings)
-        stuck = warned if self.harmless_when_stuck else warned + WHEN_STUCK
-        effort = A_PART * self.parts + A_HOLE * self.holes
-        return self.chance - dangers - stuck - effort - A_KWH * self.kwh_year - A_UNIT_OF_PRICE * self.price
+FAR_BEHIND = 0.25
+CLEARLY_BETTER = 0.1
+SCREENING = 0.25
+"""The share of a search that screening is."""
 
 
 @dataclass
@@ -127,74 +63,148 @@ class Progress:
         return found
 
 
-def search(brief: Brief, wanted: Callable[[], bool] = lambda: True) -> Iterator[Progress]:
+def search(brief: Brief, wanted: Callable[[], bool] = lambda: True, crew: Crew = ALONE) -> Iterator[Progress]:
     """Look for plans; what is yielded is the same object, further each time. ``wanted`` is asked between steps."""
-    progress = Progress(step="Trying what each source does in the box")
-    boxes: list[Screened] = []
-    for one in furnished(brief.design):
-        if not wanted():
-            return
-        if boxes and progress.plans and progress.plans[0].chance >= SURE_ENOUGH:
-            break
-        boxes.append(screened(brief, one))
-        progress.combinations += boxes[-1].combinations
-        progress.share = min(progress.share + 0.08, 0.24)
-        yield progress
-        if len(boxes) == 1:
-            yield from _look(brief, boxes, progress, wanted, LOOKED_AT_FIRST)
-    yield from _look(brief, boxes, progress, wanted, LOOKED_AT)
-    progress.share, progress.step = 1.0, "Done"
-    yield progress
+    return _Search(brief, wanted, crew).run()
 
 
-def find_plans(brief: Brief) -> Progress:
+def find_plans(brief: Brief, crew: Crew = ALONE) -> Progress:
     """The whole search at once."""
-    return deque(search(brief), maxlen=1).pop()
+    return deque(search(brief, crew=crew), maxlen=1).pop()
 
 
-def _look(
-    brief: Brief, boxes: Sequence[Screened], progress: Progress, wanted: Callable[[], bool], most: int
-) -> Iterator[Progress]:
-    """Solve the most promising combinations, one of each kind first, learning how far the screening was off."""
-    progress.step = "Working out the most promising"
-    seen = {plan.design for plan in (*progress.plans, *progress.rejected)}
-    while progress.looked_at < most and wanted():
-        candidate = _next(brief, boxes, progress)
-        if candidate is None:
-            return
+class _Search:
+    """One search, as far as it has come."""
+
+    def __init__(self, brief: Brief, wanted: Callable[[], bool], crew: Crew) -> None:
+        self.brief, self.wanted, self.crew = brief, wanted, crew
+        self.progress = Progress(step="Trying what each source does in the box")
+        self.boxes: list[Screened] = []
+        self.tried: list[Candidate] = []
+
+    def run(self) -> Iterator[Progress]:
+        for furniture in furnished(self.brief.design):
+            plans = self.progress.plans
+            if not self.wanted() or (plans and plans[0].chance >= SURE_ENOUGH):
+                break
+            yield from self._screen(furniture)
+        yield from self._look(LOOKED_AT)
+        if self.wanted():
+            self.progress.share, self.progress.step = 1.0, "Done"
+        yield self.progress
+
+    def _screen(self, furniture: Furnished) -> Iterator[Progress]:
+        """Try what each source does in an enclosure; in the first one, look at what promises most as soon as single
+        sources are known, for a first plan soon; in others, only kinds that promised something there.
+        """
+        layouts, first = layouts_for(self.brief, furniture), not self.boxes
+        if not first:
+            kinds = self._promising()
+            layouts = [layout for layout in layouts if layout.kind in kinds]
+        box = begun(self.brief, furniture, self.crew)
+        self.boxes.append(box)
+        for looks, batch in zip(FIRST_LOOKS, _in_batches(layouts, first), strict=False):
+            if not self.wanted():
+                return
+            before = box.combinations
+            box.add(batch, self.crew)
+            self.progress.combinations += box.combinations - before
+            self.progress.share = min(self.progress.share + 0.06, SCREENING)
+            yield self.progress
+            if first:
+                self._warm_up(furniture)
+                yield from self._look(looks)
+
+    def _warm_up(self, furniture: Furnished) -> None:
+        """Have other processes get the enclosure ready for the full model while this one chooses."""
+        for _ in range(self.crew.hands if self.crew.hands > 1 else 0):
+            self.crew.executor.submit(get_ready, furniture.design)
+
+    def _promising(self) -> set[str]:
+        """The few kinds of main source that are best in the first enclosure."""
+        best_first = sorted(self._best(self.boxes[0]), key=lambda one: -one.score)
+        return set(list(dict.fromkeys(one.kind for one in best_first))[:PROMISING])
+
+    def _look(self, most: int) -> Iterator[Progress]:
+        """Work out the most promising combinations, one of each kind first, learning how far the screening was off."""
+        self.progress.step = "Working out the most promising"
+        pending: deque[tuple[Candidate, Future[Plan | None]]] = deque()
+        while True:
+            while len(pending) < self.crew.hands and len(self.tried) < most and self.wanted():
+                candidate = self._next()
+                if candidate is None:
+                    break
+                self.tried.append(candidate)
+                pending.append((candidate, self.crew.executor.submit(worked_out, self.brief, candidate)))
+            if not pending:
+                return
+            candidate, future = pending.popleft()
+            self._take(candidate, future.result())
+            yield self.progress
+
+    def _take(self, candidate: Candidate, plan: Plan | None) -> None:
+        """Sort in what the full model said of a combination, and learn from it."""
+        progress = self.progress
         progress.looked_at += 1
-        plan = _tried(brief, candidate, _near(candidate, progress))
-        progress.share = 0.25 + 0.75 * progress.looked_at / LOOKED_AT
-        if plan is not None and plan.design not in seen:
-            seen.add(plan.design)
-            _learn(boxes, plan)
-            (progress.plans if plan.works else progress.rejected).append(plan)
-            progress.plans.sort(key=lambda one: -one.score)
-            progress.rejected.sort(key=lambda one: -one.score)
-        yield progress
+        progress.share = max(progress.share, SCREENING + (1.0 - SCREENING) * progress.looked_at / LOOKED_AT)
+        if plan is None or any(plan.design == one.design for one in (*progress.plans, *progress.rejected)):
+            return
+        # One of another process comes with a copy of its combination.
+        plan = replace(plan, candidate=candidate)
+        box = next(box for box in self.boxes if box.furnished is candidate.furnished)
+        box.learn(candidate, plan.rises)
+        found = progress.plans if plan.works else progress.rejected
+        found.append(plan)
+        found.sort(key=lambda one: -one.score)
+
+    def _next(self) -> Candidate | None:
+        """What to look at next: the best of an approach that was not looked at, then the best of a kind that has no
+        plan yet, as the screening has it now.
+        """
+        times = Counter(_class_of(one) for one in self.tried)
+        left = [one for one in self._left() if times[_class_of(one)] < A_KIND]
+        known = {one.approach for one in self.tried}
+        first = [one for one in left if one.approach not in known and one.score > HOPELESS]
+        if not first and self._has_enough():
+            if len(self.tried) >= LOOKED_AT_WITH_ENOUGH:
+                return None
+            left = [one for one in left if one.score > self.progress.plans[0].score - FAR_BEHIND]
+        return max(first or left, key=lambda one: one.score - times[_class_of(one)] * A_MISS, default=None)
+
+    def _has_enough(self) -> bool:
+        """Whether there are plans of several kinds already."""
+        return len({_class_of(plan.candidate) for plan in self.progress.plans}) >= ENOUGH
+
+    def _left(self) -> Iterator[Candidate]:
+        """The best of every kind that was not looked at, has no plan that is about as good, and was not given up."""
+        done = {_mark(one) for one in self.tried}
+        given_up = {_class_of(plan.candidate) for plan in self.progress.rejected if plan.is_far_off}
+        reached: dict[tuple[str, str], float] = {}
+        for plan in self.progress.plans:
+            reached.setdefault(_class_of(plan.candidate), plan.score)
+        for box in self.boxes:
+            for one in self._best(box):
+                class_ = _class_of(one)
+                better = one.score > reached.get(class_, -np.inf) + CLEARLY_BETTER
+                if better and class_ not in given_up and _mark(one) not in done:
+                    yield one
+
+    def _best(self, box: Screened) -> Iterator[Candidate]:
+        """The best of every kind in an enclosure."""
+        for kind in {response.layout.kind: None for response in box.responses}:
+            yield from candidates(self.brief, box, kind)
 
 
-def _next(brief: Brief, boxes: Sequence[Screened], progress: Progress) -> Candidate | None:
-    """What to look at next: the best of an approach that was not looked at, then the best of a kind that has no plan
-    yet, as the screening has it now.
-    """
-    looked = [plan.candidate for plan in (*progress.plans, *progress.rejected)]
-    times = Counter(_class_of(one) for one in looked)
-    left = _left(brief, boxes, progress, times)
-    known = {one.approach for one in looked}
-    first = [one for one in left if one.approach not in known and one.score > HOPELESS]
-    return max(first or left, key=lambda one: one.score - times[_class_of(one)] * A_MISS, default=None)
-
-
-def _left(
-    brief: Brief, boxes: Sequence[Screened], progress: Progress, times: Mapping[tuple[str, str], int]
-) -> list[Candidate]:
-    """The best of every kind that neither has a plan nor was given up or looked at often enough."""
-    done = {_mark(plan.candidate) for plan in (*progress.plans, *progress.rejected)}
-    closed = {_class_of(plan.candidate) for plan in progress.plans}
-    closed |= {_class_of(plan.candidate) for plan in progress.rejected if plan.is_far_off}
-    best = (one for box in boxes for one in _best(brief, box) if _mark(one) not in done)
-    return [one for one in best if _class_of(one) not in closed and times.get(_class_of(one), 0) < A_KIND]
+def _in_batches(layouts: Sequence[Layout], first: bool) -> list[list[Layout]]:
+    """In the first enclosure, before all the rest: single sources, in every other of the places of each kind."""
+    if not first:
+        return [list(layouts)]
+    by_kind: dict[str, list[Layout]] = {}
+    for layout in layouts:
+        if layout.count == 1:
+            by_kind.setdefault(layout.kind, []).append(layout)
+    few = [layout for of_kind in by_kind.values() for layout in of_kind[::2]]
+    return [few, [layout for layout in layouts if not any(layout is one for one in few)]]
 
 
 def _class_of(one: Candidate) -> tuple[str, str]:
@@ -202,53 +212,9 @@ def _class_of(one: Candidate) -> tuple[str, str]:
     return work_of(one.kind), one.approach
 
 
-def _best(brief: Brief, box: Screened) -> Iterator[Candidate]:
-    """The best of every kind in an enclosure; a kind is screened again when something was learned of it."""
-    for kind in {response.layout.kind: None for response in box.responses}:
-        if kind not in box.best:
-            box.best[kind] = candidates(brief, box, kind)
-        yield from box.best[kind]
-
-
 def _mark(one: Candidate) -> tuple[object, ...]:
     """What tells two combinations apart."""
     return (
-        one.kind, one.watts, one.layout.count, one.layout.where, one.held, one.night.label,
-        one.ultraviolet.data.get("lamp"), one.ultraviolet.data.get("z_m"), id(one.furnished),
+        one.kind, one.watts, one.layout.count, one.layout.where, one.held, one.night.label, one.night.all_day,
+        one.mat.watts, one.ultraviolet.data.get("lamp"), one.ultraviolet.data.get("z_m"), id(one.furnished),
     )  # fmt: skip
-
-
-def _near(candidate: Candidate, progress: Progress) -> Assessment | None:
-    """An assessment in the same furniture, from which solutions are begun."""
-    known = (*progress.plans, *progress.rejected)
-    return next((plan.assessment for plan in known if plan.candidate.furnished is candidate.furnished), None)
-
-
-def _tried(brief: Brief, candidate: Candidate, near: Assessment | None) -> Plan | None:
-    """A combination on the full model; None where it cannot be built or has no rest."""
-    try:
-        design = built(candidate, _name(candidate))
-        assessment = assess(design, near)
-    except (BadDesignError, NotSettledError, NotRegulatedError):
-        return None
-    works = not assessment.stops and all(verdict.key in LEFT_OUT for verdict in assessment.missed)
-    chance = chance_of_all(assessment) if works else 0.0
-    return Plan(design, candidate, assessment, chance, purchase_price(design, brief), kwh_a_year(assessment))
-
-
-def _learn(boxes: Sequence[Screened], plan: Plan) -> None:
-    """Note by how much the day's rises differ on the full model from the screened ones, for that kind."""
-    winter = plan.assessment.climate("winter-day")
-    box = next(box for box in boxes if box.furnished is plan.candidate.furnished)
-    response = next(one for one in box.responses if one.layout is plan.candidate.layout)
-    power = np.mean([heater.watts for heater in winter.heaters.values()]) / response.watts
-    if power <= 0:
-        return
-    screened_rises: Array = at_power(response, np.array(power), box.enclosed.powers)[RISING]
-    real = figures_of(winter)[RISING] - winter.room_c
-    box.best.pop(plan.candidate.kind, None)
-    box.errors[plan.candidate.kind] = np.clip(real / np.maximum(screened_rises, 1e-3), LEAST_ERROR, MOST_ERROR)
-
-
-def _name(candidate: Candidate) -> str:
-    return f"{candidate.approach.replace('-', ' ').capitalize()} plan"

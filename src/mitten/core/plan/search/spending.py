@@ -3,6 +3,7 @@
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Any
 
 import numpy as np
@@ -12,6 +13,7 @@ from mitten.core.design import Design
 from mitten.core.physics.geometry import Array
 from mitten.core.plan.cost import DAYS_A_YEAR
 from mitten.core.plan.search.brief import Brief
+from mitten.core.plan.search.extras import Mat, Night, Ultraviolet
 from mitten.core.plan.search.layouts import Layout
 from mitten.core.plan.search.prices import price_of
 from mitten.core.plan.search.probing import day_lights
@@ -31,21 +33,29 @@ USUAL_DUTY = 0.5
 """Share of its power that a source on a thermostat gives over a year, near enough to compare by."""
 
 
+@dataclass(frozen=True)
+class Asked:
+    """What one part asks for: sources to buy, the price of all that is not owned, parts, holes and kWh a year."""
+
+    bought: float = 0.0
+    price: float = 0.0
+    parts: float = 0.0
+    holes: float = 0.0
+    kwh_year: float = 0.0
+
+    @cached_property
+    def weight(self) -> float:
+        """What is taken off the chance for it."""
+        return A_PART * self.parts + A_HOLE * self.holes + A_KWH * self.kwh_year + A_UNIT_OF_PRICE * self.price
+
+
 @dataclass(frozen=True, eq=False)
 class Spending:
-    """Of combinations (w, n, u): sources to buy, the price of all that is not owned, parts, holes and kWh a year."""
+    """Of combinations (w, n, m, u): sources to buy, the price, and what is taken off the chance for all of it."""
 
     bought: Array
     price: Array
-    parts: Array
-    holes: Array
-    kwh_year: Array
-
-    @property
-    def weight(self) -> Array:
-        """What is taken off the chance for all of it."""
-        effort = A_PART * self.parts + A_HOLE * self.holes
-        return np.asarray(effort + A_KWH * self.kwh_year + A_UNIT_OF_PRICE * self.price)
+    weight: Array
 
     def allowed(self, brief: Brief) -> Array:
         """Which combinations the shelf and the purse allow."""
@@ -67,57 +77,114 @@ def control_type(kind: SourceKind, load_w: float) -> ControlType:
     return controls["dimming" if load_w <= SHARE_OF_RATING * controls["dimming"].usual_max_watts else "dimming-strong"]
 
 
+@dataclass(frozen=True, eq=False)
+class Beside:
+    """What the night sources (n), mats (m) and UV lamps (u) of an enclosure ask for; the lamps beside a main source
+    that gives light, and beside one that gives none.
+    """
+
+    nights: Sequence[Asked]
+    mats: Sequence[Asked]
+    lamps_lit: Sequence[Asked]
+    lamps_unlit: Sequence[Asked]
+
+
+def beside(
+    brief: Brief, design: Design, nights: Sequence[Night], mats: Sequence[Mat], lamps: Sequence[Ultraviolet]
+) -> Beside:
+    """What all that may help a main source asks for."""
+    return Beside(
+        [_of_night(brief, night, 0) for night in nights],
+        [_of_mat(brief, mat) for mat in mats],
+        [_of_lamp(brief, lamp.data, False) for lamp in lamps],
+        [_of_lamp(brief, lamp.data, bool(day_lights(design))) for lamp in lamps],
+    )
+
+
 def spending_of(
-    brief: Brief, design: Design, layout: Layout, watts: Array, held: bool, nights: Sequence[Any], lamps: Sequence[Any]
+    brief: Brief, layout: Layout, watts: Array, held: bool, nights: Sequence[Night], mats: int, others: Beside
 ) -> Spending:
-    """Of a layout at its watts (w) with each of the night sources (n) and UV lamps (u)."""
-    shape = (len(watts), len(nights), len(lamps))
-    asked = Spending(*(np.zeros(shape) for _ in range(5)))
-    asked.price[:] += price_of("timer", 0.0)
-    _add_main(asked, brief, layout, watts, held)
-    for n, night in enumerate(nights):
-        if night.layout is not None:
-            _add_night(asked, brief, layout, watts, n, night)
-    unlit = not load_catalogue().sources[layout.kind].light and bool(day_lights(design))
-    for u, lamp in enumerate(lamps):
-        _add_lamp(asked, brief, u, lamp.data, unlit)
-    asked.kwh_year[:] *= DAYS_A_YEAR / WATTS_PER_KILO
-    return asked
+    """Of a layout at its watts (w) with each of the night sources (n), the first so many mats (m) and each UV lamp (u).
+
+    ``nights`` are those of ``others``, or those and more that ask for nothing.
+    """
+    mains = [_of_main(brief, layout, float(one), held) for one in watts]
+    rows = [[*others.nights, *(Asked() for _ in nights[len(others.nights) :])] for _ in watts]
+    for row, one in zip(rows, watts, strict=True):
+        for n, night in enumerate(nights):
+            used = _used(layout, float(one), night)
+            if used and brief.owned:
+                row[n] = _of_night(brief, night, used)
+    lamps = others.lamps_lit if load_catalogue().sources[layout.kind].light else others.lamps_unlit
+
+    def summed(figure: str) -> Array:
+        return np.asarray(
+            np.array([getattr(one, figure) for one in mains])[:, None, None, None]
+            + np.array([[getattr(one, figure) for one in row] for row in rows])[:, :, None, None]
+            + np.array([getattr(one, figure) for one in others.mats[:mats]])[:, None]
+            + np.array([getattr(one, figure) for one in lamps])
+        )
+
+    return Spending(summed("bought"), summed("price"), summed("weight"))
 
 
-def _add_main(asked: Spending, brief: Brief, layout: Layout, watts: Array, held: bool) -> None:
+def _used(layout: Layout, watts: float, night: Night) -> int:
+    """How many of a night source's kind and watts the main layout takes off the shelf."""
+    alike = night.layout is not None and (layout.kind, watts) == (night.layout.kind, night.watts)
+    return layout.count if alike else 0
+
+
+def _of_main(brief: Brief, layout: Layout, watts: float, held: bool) -> Asked:
+    """The main sources with their fixtures and control, and the timer."""
     kind = load_catalogue().sources[layout.kind]
-    for w, one in enumerate(watts):
-        missing = max(layout.count - brief.owns(layout.kind, float(one)), 0)
-        asked.bought[w] += missing
-        asked.price[w] += missing * price_of(layout.kind, float(one)) + layout.count * _fixture_price(layout)
-        asked.price[w] += price_of(control_type(kind, one * layout.count).kind, 0.0) if held else 0.0
-        asked.kwh_year[w] += one * layout.count * HALF_A_DAY_H * (USUAL_DUTY if held else 1.0)
-    asked.parts[:] += layout.count + held
-    asked.holes[:] += layout.count * _needs_a_hole(layout)
+    missing = max(layout.count - brief.owns(layout.kind, watts), 0)
+    control = price_of(control_type(kind, watts * layout.count).kind, 0.0) if held else 0.0
+    return Asked(
+        bought=missing,
+        price=price_of("timer", 0.0) + missing * price_of(layout.kind, watts)
+        + layout.count * _fixture_price(layout) + control,
+        parts=layout.count + held,
+        holes=layout.count * _needs_a_hole(layout),
+        kwh_year=_kwh_year(watts * layout.count, HALF_A_DAY_H, USUAL_DUTY if held else 1.0),
+    )  # fmt: skip
 
 
-def _add_night(asked: Spending, brief: Brief, layout: Layout, watts: Array, n: int, night: Any) -> None:
-    kind = load_catalogue().sources[night.layout.kind]
-    used = layout.count * ((watts == night.watts) & (layout.kind == night.layout.kind))
-    missing = (brief.owns(night.layout.kind, night.watts) - used < 1)[:, None]
-    asked.bought[:, n] += missing
-    asked.price[:, n] += missing * price_of(night.layout.kind, night.watts) + _fixture_price(night.layout)
-    asked.price[:, n] += price_of(control_type(kind, night.watts).kind, 0.0)
-    asked.parts[:, n] += 2
-    asked.holes[:, n] += _needs_a_hole(night.layout)
-    asked.kwh_year[:, n] += night.watts * HALF_A_DAY_H * USUAL_DUTY
+def _of_night(brief: Brief, night: Night, used: int) -> Asked:
+    """A source of the night, or of the air all day, with its fixture and control."""
+    if night.layout is None:
+        return Asked()
+    hours = 2 * HALF_A_DAY_H if night.all_day else HALF_A_DAY_H
+    return _controlled(brief, night.layout, night.watts, hours, used)
 
 
-def _add_lamp(asked: Spending, brief: Brief, u: int, data: dict[str, Any], unlit: bool) -> None:
+def _of_mat(brief: Brief, mat: Mat) -> Asked:
+    return Asked() if mat.layout is None else _controlled(brief, mat.layout, mat.watts, 2 * HALF_A_DAY_H, 0)
+
+
+def _controlled(brief: Brief, layout: Layout, watts: float, hours: float, used: int) -> Asked:
+    """One source on a thermostat of its own."""
+    missing = brief.owns(layout.kind, watts) - used < 1
+    control = price_of(control_type(load_catalogue().sources[layout.kind], watts).kind, 0.0)
+    return Asked(
+        bought=missing,
+        price=missing * price_of(layout.kind, watts) + _fixture_price(layout) + control,
+        parts=2,
+        holes=_needs_a_hole(layout),
+        kwh_year=_kwh_year(watts, hours, USUAL_DUTY),
+    )
+
+
+def _of_lamp(brief: Brief, data: dict[str, Any], unlit: bool) -> Asked:
     """A UV lamp; without one, a plain light where nothing else shines."""
-    if data and not brief.owns(data["lamp"], data["watts"]):
-        asked.bought[:, :, u] += 1
-        asked.price[:, :, u] += price_of(data["lamp"], data["watts"])
-    elif not data and unlit:
-        asked.price[:, :, u] += price_of("led", 0.0)
-    asked.parts[:, :, u] += bool(data) or unlit
-    asked.kwh_year[:, :, u] += data.get("watts", 0.0) * HALF_A_DAY_H
+    if not data:
+        return Asked(price=price_of("led", 0.0), parts=1) if unlit else Asked()
+    missing = not brief.owns(data["lamp"], data["watts"])
+    price = price_of(data["lamp"], data["watts"]) if missing else 0.0
+    return Asked(missing, price, parts=1, kwh_year=_kwh_year(data["watts"], HALF_A_DAY_H, 1.0))
+
+
+def _kwh_year(watts: float, hours: float, duty: float) -> float:
+    return watts * hours * duty * DAYS_A_YEAR / WATTS_PER_KILO
 
 
 def _fixture_price(layout: Layout) -> float:

@@ -17,6 +17,7 @@ OF_RISE = 0.12
 
 OF_UVI = 0.18
 LEAST_SIGMA_UVI = 0.05
+UNDER_DANGER_K = 2.0
 LEAVES_K = 1.0
 """How much too warm the cool side may be for an animal that leaves its basking place."""
 
@@ -99,6 +100,17 @@ class Wishes:
         """What a thermostat holds at night: above the floor by what the room may be off, below the middle."""
         low, high = self.targets.night_c
         return min(low + 2 * ROOM_SIGMA_K, (low + high) / 2)
+
+    @property
+    def warm_aim_c(self) -> float:
+        """What a source that is there for the air holds the warm side at by day: as at night, as little as is sure."""
+        low, high = self.targets.warm_air_c
+        return min(low + 2 * ROOM_SIGMA_K, (low + high) / 2)
+
+    @property
+    def safe_on_a_mat_c(self) -> float:
+        """What a mat may get to: below what burns, for an animal that burrows meets it."""
+        return self.targets.danger_contact_c - UNDER_DANGER_K
 
     def uv_chance(self, uvi: Array) -> Array:
         """How likely a UV index (...) is in its range."""

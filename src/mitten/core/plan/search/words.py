@@ -8,8 +8,10 @@ from mitten.core.judge.assessment import UNIT_WORDS
 from mitten.core.plan.search.brief import work_of
 from mitten.core.plan.search.chance import LEFT_OUT
 from mitten.core.plan.search.changes import BoxChange, smallest_room_change
-from mitten.core.plan.search.screen import SAME, Candidate
-from mitten.core.plan.search.search import Plan, Progress
+from mitten.core.plan.search.extras import SAME
+from mitten.core.plan.search.plan import Plan
+from mitten.core.plan.search.screen import Candidate
+from mitten.core.plan.search.search import Progress
 
 MOST_REJECTED = 3
 HARDLY_ANY_K = 0.5
@@ -22,17 +24,20 @@ CLOSE_MARGIN = 0.15
 def source_words(candidate: Candidate) -> str:
     """The main source: ``2 x 35 W halogen flood, 30 cm over the basking place``."""
     many = f"{candidate.layout.count} × " if candidate.layout.count > 1 else ""
-    label = load_catalogue().sources[candidate.kind].label
-    return f"{many}{candidate.watts:g} W {label}, {candidate.layout.where}"
+    sources, mat = load_catalogue().sources, candidate.mat
+    words = f"{many}{candidate.watts:g} W {sources[candidate.kind].label}, {candidate.layout.where}"
+    if mat.layout is None:
+        return words
+    return f"{words}, with a {mat.watts:g} W {sources[mat.layout.kind].label} {mat.layout.where}"
 
 
 def night_words(plan: Plan) -> str:
     """What heats by night."""
     night = plan.candidate.night
-    if night is SAME:
+    if night == SAME:
         return "the same source, on the night's setpoint"
     if night.layout is not None:
-        return night.label
+        return f"{night.label}, which holds the air by day too" if night.all_day else night.label
     held = next(verdict for verdict in plan.assessment.verdicts if verdict.key == "night_c")
     return "nothing: the room is warm enough" if held.word == "meets" else "nothing"
 

@@ -1,0 +1,86 @@
+"""Who does the work of a search: this process alone, or two others, so that both cores of a small machine are used and
+the pages of this one stay live.
+"""
+
+import multiprocessing
+import os
+from collections.abc import Iterator
+from concurrent.futures import BrokenExecutor, Executor, Future, ProcessPoolExecutor
+from contextlib import contextmanager
+from dataclasses import dataclass
+from typing import Any
+
+from mitten.core.catalogue import Catalogue, load_catalogue, use_catalogue
+from mitten.core.physics.threads import use_one_thread
+
+HANDS = 2
+METHOD = "forkserver"
+"""Workers are forked off a process that has loaded everything and runs no threads: they are there in milliseconds."""
+
+PRELOADED = "mitten.core.plan.search.warm"
+
+
+class AtOnce(Executor):
+    """Does everything in this process, when it is asked."""
+
+    def submit(self, fn: Any, /, *args: Any, **kwargs: Any) -> Future[Any]:
+        """The result of a call, or its exception."""
+        future: Future[Any] = Future()
+        try:
+            future.set_result(fn(*args, **kwargs))
+        except Exception as error:
+            future.set_exception(error)
+        return future
+
+
+@dataclass(frozen=True)
+class Crew:
+    """An executor, and how many calls it works on at once."""
+
+    executor: Executor
+    hands: int = 1
+
+
+ALONE = Crew(AtOnce())
+
+
+def can_fork() -> bool:
+    """Whether this system can run a crew of processes."""
+    return METHOD in multiprocessing.get_all_start_methods()
+
+
+def make_ready() -> None:
+    """Have the process started that crews are forked from, which takes a second or two in the background."""
+    if can_fork():
+        from multiprocessing import forkserver
+
+        multiprocessing.get_context(METHOD).set_forkserver_preload([PRELOADED])
+        forkserver.ensure_running()
+
+
+@contextmanager
+def two_processes() -> Iterator[Crew]:
+    """A crew of two processes that work with the catalogue as it is now; this process alone where that cannot be."""
+    if not can_fork():
+        yield ALONE
+        return
+    context = multiprocessing.get_context(METHOD)
+    context.set_forkserver_preload([PRELOADED])
+    executor = ProcessPoolExecutor(HANDS, context, _begin, (load_catalogue(),))
+    try:
+        yield Crew(executor, HANDS) if _answers(executor) else ALONE
+    finally:
+        executor.shutdown(wait=False, cancel_futures=True)
+
+
+def _answers(executor: Executor) -> bool:
+    """Whether its processes come up at all: a system may forbid them."""
+    try:
+        return executor.submit(os.getpid).result() != os.getpid()
+    except (BrokenExecutor, OSError):
+        return False
+
+
+def _begin(catalogue: Catalogue) -> None:
+    use_one_thread()
+    use_catalogue(catalogue)

@@ -1,0 +1,24 @@
+"""Imported once by the process that crews are forked from: what is loaded or compiled at the first solve is there in
+every one of them.
+"""
+
+from mitten.core.catalogue import load_catalogue
+from mitten.core.design import Animal, Design, Enclosure, Heater, Room, RoomSeason, Substrate
+from mitten.core.judge import assess
+from mitten.core.physics.threads import use_one_thread
+from mitten.core.plan.search import search  # noqa: F401, loaded for those that are forked
+
+ROOM = RoomSeason(day_c=20.0, night_c=17.0)
+
+use_one_thread()
+assess(
+    Design(
+        format="mitten-design/1",
+        name="Warming up",
+        animal=Animal(species=next(iter(load_catalogue().species))),
+        room=Room(winter=ROOM, summer=ROOM),
+        enclosure=Enclosure(length_m=0.6, depth_m=0.4, height_m=0.4),
+        substrate=Substrate(),
+        heaters=(Heater(name="Lamp", kind="halogen-flood", watts=35.0, x_m=0.4, y_m=0.2, z_m=0.35, on="day"),),
+    )
+)
