@@ -11,7 +11,7 @@ from mitten.core.design import Design
 from mitten.core.plan.search import Brief, Owned, box_changes, change_words, placeholder_prices, purchase_price
 from mitten.core.plan.search.brief import work_of
 from mitten.core.plan.search.build import built, with_setpoint
-from mitten.core.plan.search.extras import NIGHT_KINDS, NO_MAT, NOTHING, SAME, Ultraviolet
+from mitten.core.plan.search.extras import NO_MAT, NOTHING, SAME, Ultraviolet
 from mitten.core.plan.search.furnish import furnished
 from mitten.core.plan.search.layouts import FAR_UNDER_A_MESH_M, layouts_of, lies_at_m
 from mitten.core.plan.search.probing import (
@@ -169,8 +169,7 @@ def test_changes_of_the_box_are_said_only_where_they_are_worth_it() -> None:
 
 def test_a_deep_ground_over_a_mat_is_named_as_what_to_change() -> None:
     deep = with_box(TUB, "tub-80")
-    deep = deep.model_copy(update={"substrate": deep.substrate.model_copy(update={"depth_mm": 80.0})})
-    nothing_else = Brief(deep, approach="ground", avoid=frozenset(NIGHT_KINDS))
-    said = [change.words for change in box_changes(nothing_else)]
+    deep = deep.model_copy(update={"substrate": deep.substrate.model_copy(update={"depth_mm": 100.0})})
+    said = [change.words for change in box_changes(Brief(deep, approach="ground"))]
     assert all("cm" in words for words in said)
     assert any("2 cm deep" in words for words in said)

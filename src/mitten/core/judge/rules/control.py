@@ -10,6 +10,9 @@ BEAM_ERROR_K = 1.0
 ON_IT_M = 0.02
 STEADY_DUTY = 0.98
 
+HARDLY_K = 0.5
+"""Short of a setpoint by this is on it: no thermostat is finer."""
+
 
 def _needs_a_thermostat(case: Case) -> Iterator[Finding]:
     """Contact and lightless sources; only a warning where full power in the hottest room harms nothing."""
@@ -62,7 +65,7 @@ def _over_its_load(case: Case) -> Iterator[Finding]:
 def _cannot_hold(case: Case) -> Iterator[Finding]:
     for condition, climate in case.climates.items():
         for name, held in climate.controls.items():
-            if held.word == "cannot reach":
+            if held.word == "cannot reach" and held.setpoint_c - held.probe_c > HARDLY_K:
                 yield Finding(
                     "cannot-reach",
                     "warn",

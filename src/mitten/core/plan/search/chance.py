@@ -18,14 +18,12 @@ from mitten.core.physics.geometry import Array
 from mitten.core.physics.solving import effects_of, tweaked
 from mitten.core.physics.steady import with_factors
 from mitten.core.physics.uncertainty import parameters_of
+from mitten.core.plan.search.missing import LEFT_OUT, most_c
 from mitten.core.plan.search.responses import COARSE
 
 _Moves = Mapping[str, Mapping[str, float]]
 DRAWS = 4000
 SEED = 20
-LEFT_OUT = ("humidity",)
-"""Decided by water and vents rather than by sources."""
-
 WITHOUT_EFFECT = ("room_rh",)
 """What moves humidity alone."""
 
@@ -33,7 +31,8 @@ WITHOUT_EFFECT = ("room_rh",)
 def chance_of_all(assessment: Assessment) -> float:
     """The share (0-1) of what may be in which no target of warmth and light is missed in any of the four seasons.
 
-    Missed is what the verdict calls so: a figure that is near its range, by a kelvin, is not.
+    Missed is what the verdict calls so: a figure that is near its range, by a kelvin, is not; nor is what a room that
+    is too warm brings about by itself.
     """
     rng = np.random.default_rng(SEED)
     columns: dict[str, Array] = {}
@@ -77,6 +76,7 @@ def _values(assessment: Assessment, condition: Condition, climate: Climate) -> d
         if verdict.key in LEFT_OUT or not verdict.known:
             continue
         near = NEAR[verdict.unit]
-        high = np.inf if verdict.can_leave else verdict.high + near
+        by_room = most_c(verdict.key, assessment.targets, condition.room_c)
+        high = np.inf if verdict.can_leave else max(verdict.high + near, by_room)
         found[verdict.key] = (verdict.value, verdict.low - near, high)
     return found

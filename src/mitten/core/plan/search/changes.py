@@ -12,8 +12,8 @@ from mitten.core.judge import assess
 from mitten.core.physics.control import NotRegulatedError
 from mitten.core.physics.steady import NotSettledError
 from mitten.core.plan.search.brief import Brief
-from mitten.core.plan.search.chance import LEFT_OUT
 from mitten.core.plan.search.furnish import furnished
+from mitten.core.plan.search.missing import own_misses
 from mitten.core.plan.search.plan import Plan
 from mitten.core.plan.search.screen import Candidate, candidates, screened
 
@@ -53,8 +53,8 @@ def smallest_room_change(plan: Plan) -> str | None:
 def _shifts_k(plan: Plan) -> dict[str, int]:
     """By condition, by how many whole kelvin its worst temperature is too cold (up) or too warm (down)."""
     found: dict[str, int] = {}
-    for verdict in plan.assessment.missed:
-        if verdict.key in LEFT_OUT or verdict.unit != "°C":
+    for verdict in own_misses(plan.assessment):
+        if verdict.unit != "°C":
             continue
         shift = -ceil(verdict.outside) if verdict.outside > 0 else ceil(-verdict.outside)
         if abs(shift) > abs(found.get(verdict.condition.name, 0)):
@@ -68,7 +68,7 @@ def _works(data: Data) -> bool:
         found = assess(read_checked_design(json.dumps(data), load_catalogue()))
     except (BadDesignError, NotSettledError, NotRegulatedError):
         return False
-    return not found.stops and all(verdict.key in LEFT_OUT for verdict in found.missed)
+    return not found.stops and not own_misses(found)
 
 
 def box_changes(brief: Brief) -> Iterator[BoxChange]:

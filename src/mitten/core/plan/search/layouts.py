@@ -8,12 +8,12 @@ from mitten.core.catalogue import SourceKind, load_catalogue
 from mitten.core.design import Design
 from mitten.core.plan.usual import settled_in, warm_x_m
 
-CLEARANCES_M = (0.20, 0.25, 0.30, 0.36, 0.45)
+CLEARANCES_M = (0.20, 0.25, 0.30, 0.36, 0.43)
 """Heights of a lamp over what the animal lies on that are tried."""
 
 OVER_A_MESH_M = (0.02, 0.10, 0.20)
 FAR_UNDER_A_MESH_M = 0.45
-LAMP_BODY_M = 0.08
+LAMP_BODY_M = 0.09
 """What a lamp and its socket need between the emitting face and a solid lid."""
 
 APART_M = 0.14

@@ -4,18 +4,20 @@ from dataclasses import dataclass
 
 from mitten.core.catalogue import load_catalogue
 from mitten.core.design import BadDesignError, Design
-from mitten.core.judge import Assessment, assess
+from mitten.core.judge import Assessment, TargetVerdict, assess
 from mitten.core.physics.control import NotRegulatedError
 from mitten.core.physics.geometry import Array
 from mitten.core.physics.prepared import prepare
 from mitten.core.physics.steady import NotSettledError
 from mitten.core.plan.cost import kwh_a_year
 from mitten.core.plan.search.brief import ApproachName, Brief
-from mitten.core.plan.search.build import built
-from mitten.core.plan.search.chance import LEFT_OUT, chance_of_all
+from mitten.core.plan.search.build import DAY_CONTROL, built
+from mitten.core.plan.search.chance import chance_of_all
+from mitten.core.plan.search.missing import own_misses, room_made
 from mitten.core.plan.search.responses import figures_of
 from mitten.core.plan.search.screen import Candidate
 from mitten.core.plan.search.spending import A_HOLE, A_KWH, A_PART, A_UNIT_OF_PRICE, purchase_price
+from mitten.core.plan.search.wishes import A_MAT_UNDER_A_BASKER, IDLE, USED_AT_LEAST, Wishes
 
 A_STOP = 1.0
 A_MISS = 0.15
@@ -51,8 +53,13 @@ class Plan:
 
     @property
     def missed(self) -> list[str]:
-        """Labels of the targets missed, but for humidity, which water and vents decide."""
-        return [verdict.label for verdict in self.assessment.missed if verdict.key not in LEFT_OUT]
+        """Labels of the targets missed by what it does, not by humidity or a room that is too warm."""
+        return [verdict.label for verdict in own_misses(self.assessment)]
+
+    @property
+    def works_but_for(self) -> list[TargetVerdict]:
+        """Targets missed because the room alone is too warm."""
+        return list(room_made(self.assessment))
 
     @property
     def is_far_off(self) -> bool:
@@ -63,6 +70,15 @@ class Plan:
     def harmless_when_stuck(self) -> bool:
         """Whether a thermostat that sticks at full power makes nothing dangerous."""
         return not any(finding.rule == "too-strong-when-stuck" for finding in self.assessment.findings)
+
+    @property
+    def _disliked(self) -> float:
+        """What is taken off for mats under a basker, and for a source that is far stronger than it need be."""
+        kinds = load_catalogue().sources
+        from_below = any(kinds[heater.kind].family == "contact" for heater in self.design.heaters)
+        main = self.assessment.climate("winter-day").controls.get(DAY_CONTROL)
+        idle = max(USED_AT_LEAST - main.duty, 0.0) if main is not None and self.candidate.held else 0.0
+        return A_MAT_UNDER_A_BASKER * (from_below and Wishes.of(self.design).basks) + IDLE * idle
 
     @property
     def parts(self) -> int:
@@ -82,6 +98,7 @@ class Plan:
         warned = A_WARNING * sum(finding.severity == "warn" for finding in self.assessment.findings)
         warned += A_BURN * any(finding.rule == "hot-to-touch" for finding in self.assessment.findings)
         stuck = warned if self.harmless_when_stuck else warned + WHEN_STUCK
+        warned += self._disliked
         effort = A_PART * self.parts + A_HOLE * self.holes
         return self.chance - dangers - stuck - effort - A_KWH * self.kwh_year - A_UNIT_OF_PRICE * self.price
 
@@ -93,7 +110,7 @@ def worked_out(brief: Brief, candidate: Candidate) -> Plan | None:
         assessment = assess(design)
     except (BadDesignError, NotSettledError, NotRegulatedError):
         return None
-    works = not assessment.stops and all(verdict.key in LEFT_OUT for verdict in assessment.missed)
+    works = not assessment.stops and not own_misses(assessment)
     chance = chance_of_all(assessment) if works else 0.0
     winter = assessment.climate("winter-day")
     rises = figures_of(winter) - winter.room_c

@@ -35,7 +35,7 @@ from mitten.core.plan.search.responses import (
     responses_of,
 )
 from mitten.core.plan.search.spending import Beside, beside, spending_of
-from mitten.core.plan.search.wishes import Wishes
+from mitten.core.plan.search.wishes import A_MAT_UNDER_A_BASKER, IDLE, USED_AT_LEAST, Wishes
 
 LEAST_ERROR, MOST_ERROR = 0.7, 1.4
 """What the full model may correct the screening by."""
@@ -222,8 +222,16 @@ def _scored(
     chance = day[..., None] * night[:, :, None, None] * _uv_chances(found, wishes, layout)
     missed = A_KELVIN * (missed_k + cold_k[:, :, None])[..., None]
     missed = missed + A_UVI * wishes.uv_shortfall(np.array([one.uvi for one in found.ultraviolet]))
+    disliked = _disliked(wishes, main, mats)[:, None, :, None]
     asked = spending_of(brief, layout, watts, held, nights, len(mats), found.beside)
-    return winter, chance, np.where(asked.allowed(brief), chance - asked.weight - missed, -np.inf)
+    return winter, chance, np.where(asked.allowed(brief), chance - asked.weight - missed - disliked, -np.inf)
+
+
+def _disliked(wishes: Wishes, main: Main, mats: Sequence[Mat]) -> Array:
+    """What is taken off (w, m) for mats under a basker, and for sources far stronger than they need be."""
+    idle = np.maximum(USED_AT_LEAST - main.shares(wishes)[0], 0.0) * IDLE
+    from_below = np.array([main.contact or mat != NO_MAT for mat in mats])
+    return np.asarray(idle[:, None] + A_MAT_UNDER_A_BASKER * (from_below & wishes.basks))
 
 
 def _uv_chances(found: Screened, wishes: Wishes, layout: Layout) -> Array:

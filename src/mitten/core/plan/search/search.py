@@ -18,7 +18,7 @@ A_KIND = 3
 """How often a kind of main source is looked at in an approach before it is given up."""
 
 LOOKED_AT, LOOKED_AT_WITH_ENOUGH = 8, 6
-FIRST_LOOKS = (2, 4)
+FIRST_LOOKS = (1, 4)
 """Combinations that are solved on the full model at most: in all; once some single sources are known, and before other
 places are tried."""
 
@@ -109,7 +109,7 @@ class _Search:
             before = box.combinations
             box.add(batch, self.crew)
             self.progress.combinations += box.combinations - before
-            self.progress.share = min(self.progress.share + 0.06, SCREENING)
+            self.progress.share = max(self.progress.share, min(0.06 * len(self.boxes), SCREENING))
             yield self.progress
             if first:
                 self._warm_up(furniture)

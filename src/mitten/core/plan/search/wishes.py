@@ -18,10 +18,37 @@ OF_RISE = 0.12
 OF_UVI = 0.18
 LEAST_SIGMA_UVI = 0.05
 UNDER_DANGER_K = 2.0
+OVER_SURFACE_K = 3.0
 LEAVES_K = 1.0
 """How much too warm the cool side may be for an animal that leaves its basking place."""
 
+A_MAT_UNDER_A_BASKER = 0.1
+"""What is taken off for warmth from below where the animal seeks it from above."""
+
+IDLE = 0.1
+USED_AT_LEAST = 0.5
+"""Taken off for the share of a source's power under a half that even the coldest day leaves idle."""
+
+HARDLY_ANY_K = 0.5
+"""A room within this of the most that is wanted leaves no place for a source's heat."""
+
+ROOM_OVER_K = 2.0
+"""By how much a room may be warmer than is wanted before no plan makes sense in it."""
+
+ROOM_ADDED_K = 1.0
+"""What sources may add to such a room."""
+
 Span = tuple[float, float]
+
+
+def is_too_warm(high_c: float, room_c: float) -> bool:
+    """Whether a room alone is as warm as is wanted at most, or a little warmer, so that no source could do better."""
+    return high_c - HARDLY_ANY_K < room_c <= high_c + ROOM_OVER_K
+
+
+def highest_c(high_c: float, room_c: float) -> float:
+    """What a plan may bring air to that is wanted at ``high_c`` at most: in a room that is too warm, a little more."""
+    return max(high_c, room_c + ROOM_ADDED_K) if is_too_warm(high_c, room_c) else high_c
 
 
 @dataclass(frozen=True)
@@ -32,15 +59,17 @@ class Wishes:
     by_day_c: tuple[float, float]
     by_night_c: tuple[float, float]
     by_surface: bool
+    basks: bool = False
 
     @classmethod
     def of(cls, design: Design) -> "Wishes":
         """The wishes of a design's animal in its room."""
         room = design.room
-        targets = targets_of(design.animal, load_catalogue().species[design.animal.species])
+        species = load_catalogue().species[design.animal.species]
+        targets = targets_of(design.animal, species)
         return cls(
             targets, (room.winter.day_c, room.summer.day_c), (room.winter.night_c, room.summer.night_c),
-            design.decide_by == "surface",
+            design.decide_by == "surface", species.basks,
         )  # fmt: skip
 
     @property
@@ -52,13 +81,14 @@ class Wishes:
         """How likely (...) rises (..., figures) bring a day in that room to every target."""
         wants = self.targets
         cool = room_c + rises[..., COOL_AIR]
-        leaves = (cool <= wants.cool_air_c[1] + LEAVES_K) & (room_c + rises[..., OPERATIVE] <= wants.danger_body_c)
+        leaves = cool <= self._high(wants.cool_air_c, room_c)[1] + LEAVES_K
+        leaves &= room_c + rises[..., OPERATIVE] <= wants.danger_body_c
         operative_high = np.where(leaves, np.inf, wants.basking_operative_c[1])
         chance = _within(rises[..., OPERATIVE], room_c, (wants.basking_operative_c[0], operative_high))
         for figure, span in (
             (BASKING_AIR, wants.basking_air_c), (WARM_AIR, wants.warm_air_c), (COOL_AIR, wants.cool_air_c)
         ):  # fmt: skip
-            chance = chance * _within(rises[..., figure], room_c, span)
+            chance = chance * _within(rises[..., figure], room_c, self._high(span, room_c))
         if self.by_surface:
             chance = chance * _within(rises[..., SURFACE], room_c, wants.basking_surface_c)
         return np.asarray(chance)
@@ -70,14 +100,21 @@ class Wishes:
         aim = self.night_aim_c
         rise = np.clip(aim - winter_c, 0.0, cool_rise) if held else cool_rise
         in_summer = np.clip(aim - summer_c, 0.0, cool_rise) if held else cool_rise
-        return np.asarray(_within(rise, winter_c, (low, high)) * _within(in_summer, summer_c, (low, high)))
+        in_winter_room, in_summer_room = (self._high((low, high), room_c) for room_c in (winter_c, summer_c))
+        return np.asarray(_within(rise, winter_c, in_winter_room) * _within(in_summer, summer_c, in_summer_room))
+
+    @staticmethod
+    def _high(span: Span, room_c: float) -> Span:
+        """A range of air temperatures, as far up as the room lets any plan keep it."""
+        return span[0], highest_c(span[1], room_c)
 
     def shortfall_k(self, rises: Array, room_c: float) -> Array:
         """By how many kelvin (...) in all a day in that room misses the targets: tells the hopeless apart."""
         wants = self.targets
         spans = (
-            (OPERATIVE, wants.basking_operative_c), (BASKING_AIR, wants.basking_air_c), (WARM_AIR, wants.warm_air_c),
-            (COOL_AIR, wants.cool_air_c), *([(SURFACE, wants.basking_surface_c)] if self.by_surface else []),
+            (OPERATIVE, wants.basking_operative_c), (BASKING_AIR, wants.basking_air_c),
+            (WARM_AIR, wants.warm_air_c), (COOL_AIR, self._high(wants.cool_air_c, room_c)),
+            *([(SURFACE, wants.basking_surface_c)] if self.by_surface else []),
         )  # fmt: skip
         return np.asarray(sum(_outside(room_c + rises[..., figure], span) for figure, span in spans))
 
@@ -109,8 +146,10 @@ class Wishes:
 
     @property
     def safe_on_a_mat_c(self) -> float:
-        """What a mat may get to: below what burns, for an animal that burrows meets it."""
-        return self.targets.danger_contact_c - UNDER_DANGER_K
+        """What a mat may get to: hardly more than the ground over it is to have, and never near what burns, for an
+        animal that digs meets it.
+        """
+        return min(self.targets.danger_contact_c - UNDER_DANGER_K, self.targets.basking_surface_c[1] + OVER_SURFACE_K)
 
     def uv_chance(self, uvi: Array) -> Array:
         """How likely a UV index (...) is in its range."""

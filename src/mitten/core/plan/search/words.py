@@ -6,17 +6,15 @@ from mitten.core.catalogue import load_catalogue
 from mitten.core.judge import TargetVerdict, figure_words
 from mitten.core.judge.assessment import UNIT_WORDS
 from mitten.core.plan.search.brief import work_of
-from mitten.core.plan.search.chance import LEFT_OUT
 from mitten.core.plan.search.changes import BoxChange, smallest_room_change
 from mitten.core.plan.search.extras import SAME
+from mitten.core.plan.search.missing import LEFT_OUT, own_misses
 from mitten.core.plan.search.plan import Plan
 from mitten.core.plan.search.screen import Candidate
 from mitten.core.plan.search.search import Progress
+from mitten.core.plan.search.wishes import HARDLY_ANY_K
 
 MOST_REJECTED = 3
-HARDLY_ANY_K = 0.5
-"""A room within this of the most that is wanted leaves no place for a source's heat."""
-
 CLOSE_MARGIN = 0.15
 """A figure within this share of its range's width of an end is close to it."""
 
@@ -44,7 +42,17 @@ def night_words(plan: Plan) -> str:
 
 def explanation(plan: Plan, progress: Progress) -> list[str]:
     """Why this plan: what decides it, what it is weakest at, and what was rejected nearby."""
-    return [*_decides(plan), *_weakest(plan), *_rejected(plan, progress)]
+    return [*_too_warm_a_room(plan), *_decides(plan), *_weakest(plan), *_rejected(plan, progress)]
+
+
+def _too_warm_a_room(plan: Plan) -> Iterator[str]:
+    """What the room makes too warm, whatever heats the box."""
+    for verdict in plan.works_but_for:
+        yield (
+            f"The room alone is too warm: {verdict.label[:1].lower()}{verdict.label[1:]} {figure_words(verdict)} on a "
+            f"{verdict.condition.label.lower()} in a room of {verdict.condition.room_c:g} °C, wants at most "
+            f"{verdict.high:g} °C. No source cools: keep the room cooler on such days."
+        )
 
 
 def _judged(plan: Plan) -> list[TargetVerdict]:
@@ -106,7 +114,7 @@ def why_not(plan: Plan) -> str:
     if plan.assessment.stops:
         stop = plan.assessment.stops[0]
         return f"{stop.title[:1].lower()}{stop.title[1:]} ({stop.number})"
-    missed = [verdict for verdict in plan.assessment.missed if verdict.key not in LEFT_OUT]
+    missed = own_misses(plan.assessment)
     if not missed:
         return "other plans do more"
     worst = missed[0]
