@@ -13,6 +13,12 @@ WARM_PLACE = 0.78
 MARGIN_M = 0.02
 TUBE_SHARE = 0.45
 WARM_ROLES = ("basking", "warm-hide")
+HIDES = ("warm-hide", "cool-hide", "humid-hide")
+MOST_OF_A_HIDE = 0.27
+MOST_OF_A_SITE = 0.33
+"""Shares of the length that hides and other sites take at most, so that two and one lie beside one another."""
+
+BETWEEN_M = 0.03
 SITE_MATERIAL = {"basking": "slate", "warm-hide": "cork", "cool-hide": "cork", "humid-hide": "cork", "water": "tile"}
 RAISED_M = {"warm-hide": 0.07, "cool-hide": 0.07, "humid-hide": 0.07, "perch": 0.15}
 """How high the underside of a roof or a perch is above the ground at first."""
@@ -103,12 +109,14 @@ def new_tube(design: Design, what: str) -> dict[str, Any]:
 
 
 def new_site(design: Design, role: str) -> dict[str, Any]:
-    """A site of a usual size for the animal: warm ones under the heat, cool ones at the other end."""
+    """A site of a usual size for the animal: warm ones under the heat, or beside the basking place where there is one,
+    cool ones at the other end.
+    """
     box, ground_m = design.enclosure, design.substrate.depth_m
     body_m = load_catalogue().species[design.animal.species].body_length_m(design.animal.stage)
-    along_m = min(max(0.5 * body_m, 0.12), 0.4, 0.45 * box.length_m)
+    along_m = min(max(0.5 * body_m, 0.12), 0.4, (MOST_OF_A_HIDE if role in HIDES else MOST_OF_A_SITE) * box.length_m)
     across_m = min(max(0.4 * body_m, 0.10), 0.3, 0.6 * box.depth_m)
-    middle_m = warm_x_m(design) if role in WARM_ROLES else box.length_m - warm_x_m(design)
+    middle_m = _middle_m(design, role, along_m)
     x_m = min(max(middle_m, along_m / 2), box.length_m - along_m / 2)
     part: dict[str, Any] = {
         "role": role, "material": SITE_MATERIAL.get(role, "hardwood"), "x_m": round(x_m, 2),
@@ -119,6 +127,22 @@ def new_site(design: Design, role: str) -> dict[str, Any]:
     if raised_m:
         part["z_m"] = round(min(ground_m + raised_m, max(0.6 * box.height_m, ground_m)), 3)
     return part
+
+
+def _middle_m(design: Design, role: str, along_m: float) -> float:
+    """Where along the box the middle of a new site is."""
+    warm_m, basking, length_m = warm_x_m(design), design.basking_site, design.enclosure.length_m
+    if role == "cool-hide":
+        # In the corner, which leaves the middle for a warm hide.
+        at_m = along_m / 2 + BETWEEN_M
+        return at_m if warm_m > length_m / 2 else length_m - at_m
+    if role not in WARM_ROLES:
+        return length_m - warm_m
+    if role == "basking" or basking is None:
+        return warm_m
+    # Beside the basking place, towards the middle: on it, it would take its place and its light.
+    away_m = basking.length_m / 2 + BETWEEN_M + along_m / 2
+    return basking.x_m - away_m if basking.x_m > length_m / 2 else basking.x_m + away_m
 
 
 def new_vent(design: Design) -> dict[str, Any]:

@@ -7,13 +7,11 @@ from typing import Any
 
 from mitten.core.catalogue import load_catalogue, read_checked_design, targets_of
 from mitten.core.design import BadDesignError, Design
-from mitten.core.plan.usual import WARM_PLACE, new_site
+from mitten.core.plan.usual import MOST_OF_A_HIDE, WARM_PLACE, new_site
 
 PLACES = (WARM_PLACE, 0.70, 0.86)
 """Where along the length the basking place may lie, the usual one first."""
 
-BETWEEN_M = 0.03
-MOST_OF_LENGTH = 0.27
 Data = dict[str, Any]
 NAMES = {"basking": "Basking place", "warm-hide": "Warm hide", "cool-hide": "Cool hide"}
 
@@ -64,16 +62,10 @@ def _with_site(data: Data, role: str, share: float) -> Data:
     design = _read(data)
     site = {"name": NAMES[role], **new_site(design, role)}
     # Three of them with room between, whatever the animal's length: snakes lie coiled.
-    site["length_m"] = round(min(site["length_m"], MOST_OF_LENGTH * design.enclosure.length_m), 2)
+    site["length_m"] = round(min(site["length_m"], MOST_OF_A_HIDE * design.enclosure.length_m), 2)
     length_m, half_m = design.enclosure.length_m, site["length_m"] / 2
-    basking = design.basking_site
     if role == "basking":
         site["x_m"] = round(min(max(share * length_m, half_m), length_m - half_m), 2)
-    elif role == "warm-hide" and basking is not None:
-        # Beside the basking place, towards the middle: under it there would be no telling them apart.
-        site["x_m"] = round(max(basking.x_m - basking.length_m / 2 - BETWEEN_M - half_m, half_m), 2)
-    elif role == "cool-hide":
-        site["x_m"] = round(half_m + BETWEEN_M, 2)
     data = {**data, "sites": [*data.get("sites", []), site]}
     _read(data)
     return data
