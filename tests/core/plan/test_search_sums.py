@@ -1,0 +1,225 @@
+"""Combinations as sums of what their sources do on their own, beside the full model; who works out what."""
+
+import json
+import os
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from scipy.stats import spearmanr
+
+from mitten.core.catalogue import load_catalogue, load_presets, read_checked_design
+from mitten.core.design import Design, Room, RoomSeason
+from mitten.core.judge import Assessment, assess, read_condition, solve_condition
+from mitten.core.plan.search import ALONE, Brief, Candidate, find_plans, two_processes
+from mitten.core.plan.search.build import AIR_CONTROL, DAY_CONTROL, MAT_CONTROL, built
+from mitten.core.plan.search.crew import AtOnce
+from mitten.core.plan.search.days import Main, day_rises
+from mitten.core.plan.search.furnish import furnished
+from mitten.core.plan.search.missing import own_misses, room_made
+from mitten.core.plan.search.plan import worked_out
+from mitten.core.plan.search.responses import COOL_AIR, FIGURES, OPERATIVE, SURFACE, UVI, WARM_AIR, at_power, figures_of
+from mitten.core.plan.search.screen import Screened, candidates, screened
+from mitten.core.plan.search.wishes import Wishes, highest_c, is_too_warm
+from mitten.demo import demo_designs
+
+QUARRY, CANYON, ATTIC, TUB, TABLE, COAST = demo_designs()
+COOL_ROOM = Room(winter=RoomSeason(day_c=20.0, night_c=17.0), summer=RoomSeason(day_c=24.0, night_c=20.0))
+POWERS = np.ones(UVI)
+
+
+def boxed(species: str, box: str = "plywood-120") -> Design:
+    data = COAST.model_dump(mode="json", exclude_none=True)
+    data |= {"animal": {"species": species, "stage": "adult"}, "sites": [], "heaters": [], "controls": []}
+    data |= {"enclosure": load_presets().boxes[box].enclosure.model_dump(mode="json", exclude_none=True)}
+    data |= {"room": COOL_ROOM.model_dump(mode="json", exclude_none=True)}
+    return read_checked_design(json.dumps(data), load_catalogue())
+
+
+@pytest.fixture(scope="module")
+def of_a_boa() -> tuple[Brief, Screened]:
+    brief = Brief(boxed("rosy-boa"))
+    return brief, screened(brief, next(furnished(brief.design)))
+
+
+def rises(**figures: float) -> np.ndarray:
+    return np.array([figures.get(name, 0.0) for name in FIGURES])
+
+
+def one_with(found: tuple[Brief, Screened], kind: str, **changes: object) -> Candidate:
+    """The best combination of a kind, with other help."""
+    brief, box = found
+    return replace(next(iter(candidates(brief, box, kind))), **changes)  # type: ignore[arg-type]
+
+
+def test_a_lamp_that_is_not_held_adds_to_what_is_held_beside_it() -> None:
+    wishes = Wishes.of(COAST)
+    lamp = rises(surface=6.0, operative=5.0, warm_air=1.0, cool_air=0.5)[None, :]
+    heat, none = rises(surface=4.0, operative=4.0, warm_air=20.0, cool_air=8.0), rises()
+    winter, summer = day_rises(wishes, Main(lamp, POWERS, False, False), np.stack([none, heat]), np.stack([none]))
+    assert winter.shape == (1, 2, 1, len(FIGURES))
+    assert winter[0, 0, 0] == pytest.approx(lamp[0])
+    share = (wishes.warm_aim_c - wishes.by_day_c[0] - 1.0) / 20.0
+    assert winter[0, 1, 0] == pytest.approx(lamp[0] + share * heat)
+    # A warmer room needs less of it.
+    assert summer[0, 1, 0, COOL_AIR] < winter[0, 1, 0, COOL_AIR]
+
+
+def test_a_held_source_backs_off_for_what_warms_its_place_too() -> None:
+    wishes = Wishes.of(COAST)
+    lamp = rises(surface=40.0, operative=30.0, warm_air=1.0, probe=10.0)[None, :]
+    heat = rises(surface=6.0, warm_air=10.0)
+    main = Main(lamp, POWERS, True, False)
+    alone, with_heat = (day_rises(wishes, main, np.stack([one]), np.stack([rises()]))[0] for one in (rises(), heat))
+    assert with_heat[0, 0, 0, SURFACE] == pytest.approx(alone[0, 0, 0, SURFACE])
+    assert with_heat[0, 0, 0, OPERATIVE] < alone[0, 0, 0, OPERATIVE]
+
+
+def test_a_mat_makes_up_for_what_a_weak_lamp_leaves_and_stays_safe_to_touch() -> None:
+    wishes = Wishes.of(COAST)
+    weak = rises(surface=2.0, operative=2.0)[None, :]
+    deep, shallow = rises(surface=8.0, base=400.0), rises(surface=40.0, base=41.0)
+    winter, _ = day_rises(
+        wishes, Main(weak, POWERS, False, False), np.stack([rises()]), np.stack([rises(), deep, shallow])
+    )
+    room_c = wishes.by_day_c[0]
+    assert winter[0, 0, 2, SURFACE] == pytest.approx(
+        min(wishes.surface_c - room_c, 2.0 + 40.0 * (wishes.safe_on_a_mat_c - room_c) / 41.0)
+    )
+    assert winter[0, 0, 1, SURFACE] == pytest.approx(2.0 + 8.0 * (wishes.safe_on_a_mat_c - room_c) / 400.0)
+    assert wishes.safe_on_a_mat_c < wishes.targets.danger_contact_c
+
+
+@pytest.mark.parametrize("mat_w", [0.0, 16.0])
+def test_sums_of_a_lamp_a_mat_and_heat_for_the_air_are_near_the_full_model(
+    of_a_boa: tuple[Brief, Screened], mat_w: float
+) -> None:
+    _, box = of_a_boa
+    night = next(one for one in box.nights if one.all_day and one.label.startswith("60 W ceramic"))
+    mat = next(one for one in box.mats if one.watts == mat_w)
+    response = next(one for one in box.responses if one.layout.kind == "halogen-flood" and one.layout.count == 1)
+    main = Main(at_power(response, np.array([25.0 / response.watts])), response.powers, False, False)
+    winter, _ = day_rises(Wishes.of(box.furnished.design), main, night.day_rises[None, :], mat.rises[None, :])
+    base = one_with(of_a_boa, "halogen-flood", layout=response.layout, watts=25.0, night=night, mat=mat, held=False)
+    climate = assess(built(base, "Plan")).climate("winter-day")
+    real = figures_of(climate) - climate.room_c
+    for figure in (SURFACE, OPERATIVE, WARM_AIR, COOL_AIR):
+        assert winter[0, 0, 0, figure] == pytest.approx(real[figure], rel=0.15, abs=0.8), FIGURES[figure]
+
+
+def test_the_screening_ranks_finalists_as_the_full_model_does(of_a_boa: tuple[Brief, Screened]) -> None:
+    """One flood and what may hold the air beside it, by how far the warm side is from the middle of its range."""
+    _, box = of_a_boa
+    wishes = Wishes.of(box.furnished.design)
+    middle_c = sum(wishes.targets.warm_air_c) / 2
+    screened_k, solved_k = [], []
+    for response in (one for one in box.responses if one.layout.kind == "ceramic-emitter" and one.layout.count == 1):
+        data = box.furnished.design.model_dump(mode="json", exclude_none=True)
+        data["heaters"] = [{**response.layout.heaters[0], "name": "Heat", "watts": response.watts, "on": "day"}]
+        design = read_checked_design(json.dumps(data), load_catalogue())
+        climate = solve_condition(design, read_condition(design, "winter-day"))
+        screened_k.append(abs(wishes.by_day_c[0] + response.rises[SURFACE] - middle_c))
+        solved_k.append(abs(climate.basking.surface_c - middle_c))
+    assert len(solved_k) >= 4
+    assert spearmanr(screened_k, solved_k).statistic > 0.9
+
+
+def test_heat_for_the_air_holds_the_warm_side_by_day_and_the_cool_side_by_night(
+    of_a_boa: tuple[Brief, Screened],
+) -> None:
+    night = next(one for one in of_a_boa[1].nights if one.all_day and one.label.startswith("100 W ceramic"))
+    design = built(one_with(of_a_boa, "halogen-flood", night=night, held=True), "Plan")
+    wishes, found = Wishes.of(design), assess(design)
+    assert {control.name for control in design.controls} == {DAY_CONTROL, AIR_CONTROL}
+    assert found.climate("winter-day").air.warm_c == pytest.approx(wishes.warm_aim_c, abs=1.0)
+    assert found.climate("winter-night").air.cool_c == pytest.approx(wishes.night_aim_c, abs=1.0)
+    heater = next(one for one in design.heaters if one.name == "Air heat")
+    assert heater.on == "always"
+
+
+def test_a_mat_has_a_thermostat_of_its_own_that_never_lets_it_burn(of_a_boa: tuple[Brief, Screened]) -> None:
+    mat = next(one for one in of_a_boa[1].mats if one.watts >= 16.0)
+    design = built(one_with(of_a_boa, "halogen-flood", mat=mat, held=True), "Plan")
+    control = next(one for one in design.controls if one.name == MAT_CONTROL)
+    assert control.kind == "on-off"
+    assert control.day_c == control.night_c
+    assert control.day_c is not None
+    assert control.day_c <= Wishes.of(design).safe_on_a_mat_c + 0.5
+    assert control.probe is not None
+    assert control.probe.reads == "base"
+
+
+def test_what_full_solutions_teach_moves_the_next_screening(of_a_boa: tuple[Brief, Screened]) -> None:
+    brief, box = of_a_boa
+    box = replace(box, best={}, errors={})
+    before = candidates(brief, box, "ceramic-emitter")[0]
+    real = before.rises.copy()
+    real[WARM_AIR] *= 1.2
+    box.learn(before, real)
+    assert box.errors["ceramic-emitter"][WARM_AIR] == pytest.approx(1.2)
+    after = candidates(brief, box, "ceramic-emitter")[0]
+    assert after.score != before.score
+
+
+@pytest.mark.parametrize(
+    ("high_c", "room_c", "too_warm", "most_c"),
+    [(24.0, 22.0, False, 24.0), (24.0, 24.0, True, 25.0), (24.0, 26.0, True, 27.0), (24.0, 30.0, False, 24.0)],
+)
+def test_a_room_that_is_a_little_too_warm_is_allowed_for_and_a_hot_one_is_not(
+    high_c: float, room_c: float, too_warm: bool, most_c: float
+) -> None:
+    assert is_too_warm(high_c, room_c) == too_warm
+    assert highest_c(high_c, room_c) == most_c
+
+
+def _assessed(species: str, summer_c: float) -> Assessment:
+    warm = COOL_ROOM.model_copy(update={"summer": RoomSeason(day_c=summer_c, night_c=19.0)})
+    return assess(boxed(species).model_copy(update={"room": warm}))
+
+
+def test_what_the_room_alone_makes_too_warm_is_not_held_against_a_plan() -> None:
+    mild, hot = _assessed("hermanns-tortoise", 25.5), _assessed("hermanns-tortoise", 31.0)
+    assert [one.key for one in room_made(mild)] == ["cool_air_c"]
+    assert "cool_air_c" not in [one.key for one in own_misses(mild)]
+    assert "cool_air_c" in [one.key for one in own_misses(hot)]
+    assert not list(room_made(_assessed("hermanns-tortoise", 21.0)))
+
+
+def test_a_crew_of_two_processes_finds_what_one_finds(of_a_boa: tuple[Brief, Screened]) -> None:
+    brief, box = of_a_boa
+    candidate = candidates(brief, box, "ceramic-emitter")[0]
+    with two_processes() as crew:
+        assert crew.hands == 2
+        assert crew.executor.submit(os.getpid).result() != os.getpid()
+        found = crew.executor.submit(worked_out, brief, candidate).result()
+        again = screened(brief, next(furnished(brief.design)))
+        again.responses.clear()
+        again.helping.clear()
+        again.add([response.layout for response in box.responses[:6]], crew)
+    own = worked_out(brief, candidate)
+    assert found is not None
+    assert own is not None
+    assert found.design == own.design
+    assert found.chance == pytest.approx(own.chance)
+    for one, other in zip(again.responses, box.responses[:6], strict=True):
+        assert one.layout == other.layout
+        assert one.rises == pytest.approx(other.rises, abs=0.05)
+
+
+def test_this_process_alone_hands_on_results_and_errors() -> None:
+    def fail() -> None:
+        raise ValueError("no")
+
+    assert ALONE.hands == 1
+    assert AtOnce().submit(int, "7").result() == 7
+    with pytest.raises(ValueError, match="no"):
+        AtOnce().submit(fail).result()
+
+
+def test_one_lamp_means_one_lamp_and_sunlit_gets_its_helpers() -> None:
+    brief = Brief(boxed("gargoyle-gecko"), approach="one-lamp")
+    progress = find_plans(brief)
+    every = [*progress.plans, *progress.rejected]
+    assert every
+    assert {plan.approach for plan in every} == {"one-lamp"}
+    assert all(len(plan.design.heaters) == 1 and not plan.design.uvb for plan in every)
