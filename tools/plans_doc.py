@@ -59,7 +59,9 @@ def _plan(plan: Plan) -> str:
         plan.candidate.held
     ) else ", no thermostat"  # fmt: skip
     ultraviolet = ", UV lamp" if plan.design.uvb else ""
-    return f"{plan.approach}: {source_words(plan.candidate)}{held}{ultraviolet}"
+    but_for = "; ".join(f"{one.label[:1].lower()}{one.label[1:]}" for one in plan.works_but_for)
+    room = f" (the room alone makes too warm: {but_for})" if but_for else ""
+    return f"{plan.approach}: {source_words(plan.candidate)}{held}{ultraviolet}{room}"
 
 
 main()

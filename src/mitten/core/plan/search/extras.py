@@ -71,12 +71,13 @@ class Ultraviolet:
 
 def helping_layouts(design: Design, brief: Brief) -> list[Layout]:
     """Sources that may help a main one: a single one of each kind for the night, in its highest place, and the smallest
-    mat.
+    mat for an animal that seeks warmth on the ground.
     """
     if brief.approach == "one-lamp":
         return []
     found = []
-    for kind in (*NIGHT_KINDS, MAT):
+    mats = () if Wishes.of(design).from_above else (MAT,)
+    for kind in (*NIGHT_KINDS, *mats):
         singles = [one for one in layouts_of(design, kind) if one.count == 1] if kind not in brief.avoid else []
         found += singles[:1] if kind == MAT else singles[-1:]
     return found

@@ -17,7 +17,7 @@ from mitten.core.plan.search.missing import own_misses, room_made
 from mitten.core.plan.search.responses import figures_of
 from mitten.core.plan.search.screen import Candidate
 from mitten.core.plan.search.spending import A_HOLE, A_KWH, A_PART, A_UNIT_OF_PRICE, purchase_price
-from mitten.core.plan.search.wishes import A_MAT_UNDER_A_BASKER, IDLE, USED_AT_LEAST, Wishes
+from mitten.core.plan.search.wishes import A_WRONG_MAT, IDLE, USED_AT_LEAST, Wishes
 
 A_STOP = 1.0
 A_MISS = 0.15
@@ -78,7 +78,7 @@ class Plan:
         from_below = any(kinds[heater.kind].family == "contact" for heater in self.design.heaters)
         main = self.assessment.climate("winter-day").controls.get(DAY_CONTROL)
         idle = max(USED_AT_LEAST - main.duty, 0.0) if main is not None and self.candidate.held else 0.0
-        return A_MAT_UNDER_A_BASKER * (from_below and Wishes.of(self.design).basks) + IDLE * idle
+        return A_WRONG_MAT * (from_below and Wishes.of(self.design).from_above) + IDLE * idle
 
     @property
     def parts(self) -> int:

@@ -35,7 +35,7 @@ from mitten.core.plan.search.responses import (
     responses_of,
 )
 from mitten.core.plan.search.spending import Beside, beside, spending_of
-from mitten.core.plan.search.wishes import A_MAT_UNDER_A_BASKER, IDLE, USED_AT_LEAST, Wishes
+from mitten.core.plan.search.wishes import A_WRONG_MAT, IDLE, USED_AT_LEAST, Wishes
 
 LEAST_ERROR, MOST_ERROR = 0.7, 1.4
 """What the full model may correct the screening by."""
@@ -134,8 +134,10 @@ def begun(brief: Brief, furnished: Furnished, crew: Crew = ALONE) -> Screened:
 
 def layouts_for(brief: Brief, furnished: Furnished) -> list[Layout]:
     """Every layout of main sources that a brief allows in an enclosure."""
-    kinds = [kind for kind in load_catalogue().sources if brief.allows(kind)]
-    return [layout for kind in kinds for layout in layouts_of(furnished.design, kind)]
+    wants_uv = Wishes.of(furnished.design).targets.uvi[0] > 0
+    # What an arc gives of ultraviolet only a meter tells: nothing for an animal that wants none.
+    names = [name for name, kind in load_catalogue().sources.items() if wants_uv or not kind.arc_share]
+    return [layout for name in names if brief.allows(name) for layout in layouts_of(furnished.design, name)]
 
 
 def screened(brief: Brief, furnished: Furnished) -> Screened:
@@ -231,7 +233,7 @@ def _disliked(wishes: Wishes, main: Main, mats: Sequence[Mat]) -> Array:
     """What is taken off (w, m) for mats under a basker, and for sources far stronger than they need be."""
     idle = np.maximum(USED_AT_LEAST - main.shares(wishes)[0], 0.0) * IDLE
     from_below = np.array([main.contact or mat != NO_MAT for mat in mats])
-    return np.asarray(idle[:, None] + A_MAT_UNDER_A_BASKER * (from_below & wishes.basks))
+    return np.asarray(idle[:, None] + A_WRONG_MAT * (from_below & wishes.from_above))
 
 
 def _uv_chances(found: Screened, wishes: Wishes, layout: Layout) -> Array:

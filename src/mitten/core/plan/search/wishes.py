@@ -22,7 +22,7 @@ OVER_SURFACE_K = 3.0
 LEAVES_K = 1.0
 """How much too warm the cool side may be for an animal that leaves its basking place."""
 
-A_MAT_UNDER_A_BASKER = 0.1
+A_WRONG_MAT = 0.2
 """What is taken off for warmth from below where the animal seeks it from above."""
 
 IDLE = 0.1
@@ -59,7 +59,8 @@ class Wishes:
     by_day_c: tuple[float, float]
     by_night_c: tuple[float, float]
     by_surface: bool
-    basks: bool = False
+    from_above: bool = False
+    """Whether the animal seeks warmth from above: it basks, or lives off the ground."""
 
     @classmethod
     def of(cls, design: Design) -> "Wishes":
@@ -69,7 +70,8 @@ class Wishes:
         targets = targets_of(design.animal, species)
         return cls(
             targets, (room.winter.day_c, room.summer.day_c), (room.winter.night_c, room.summer.night_c),
-            design.decide_by == "surface", species.basks,
+            design.decide_by == "surface",
+            species.basks or (species.climbs == "strong" and species.group != "snake"),
         )  # fmt: skip
 
     @property
