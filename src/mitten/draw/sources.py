@@ -19,6 +19,8 @@ from mitten.draw.svg import element, group, line, number, rect, text
 LETTER = 6.0
 """Mean width of a letter of a label."""
 
+LINE_HIGH, GAP = 13.0, 8.0
+SIDE_BY_SIDE_M = 0.4
 LAMP_WIDTH_M, LAMP_HEIGHT_M = 0.10, 0.09
 MAT_HIGH = 5.0
 TUBE_HIGH = 6.0
@@ -28,11 +30,11 @@ BASE_WORTH_SAYING_K = 3.0
 
 def sources(climate: Climate, scale: Scale, marks: Marks) -> Iterator[Markup]:
     """Every heater, light, UV lamp and probe."""
-    design, kinds = climate.design, load_catalogue().sources
+    design, kinds, labels = climate.design, load_catalogue().sources, LampLabels(climate.design, scale)
     for heater in design.heaters:
         kind, running = kinds[heater.kind], climate.state.sources.watts_of(heater.name) > 0
         if kind.family == "lamp":
-            yield _lamp(design, heater, scale, marks, running)
+            yield _lamp(design, heater, scale, marks, running, labels)
         elif kind.family == "rock":
             yield _rock(design, heater, scale, marks, running)
         elif kind.place_of(heater) == "wall":
@@ -162,7 +164,7 @@ def _base(climate: Climate, scale: Scale, marks: Marks) -> Iterator[Markup]:
     yield text(x, y - 8, f"base {marks.degrees(climate.base_c)}", "site-label", "middle")
 
 
-def _lamp(design: Design, heater: Heater, scale: Scale, marks: Marks, running: bool) -> Markup:
+def _lamp(design: Design, heater: Heater, scale: Scale, marks: Marks, running: bool, labels: "LampLabels") -> Markup:
     kind = load_catalogue().sources[heater.kind]
     x, y = scale.x(heater.x_m), scale.y(heater.z_m)
     half, high = LAMP_WIDTH_M / 2 * scale.per_m, LAMP_HEIGHT_M * scale.per_m
@@ -181,19 +183,58 @@ def _lamp(design: Design, heater: Heater, scale: Scale, marks: Marks, running: b
     half_angle = np.deg2rad(heater.lamp.beam_half_angle_deg or kind.half_angle_deg)
     return group(
         *(_beam(design, heater, scale, float(half_angle)) if running else ()),
-        _heater_label(_words(heater, kind, running), x, y, half, high),
+        labels.label(heater, _words(heater, kind, running)),
         _clearance(design, heater, scale, marks, x, y),
         drawn,
     )
 
 
-def _heater_label(words: str, x: float, y: float, half: float, high: float) -> Markup:
-    """Beside the lamp, on the side where the words fit; to the left where they fit on both."""
-    room_needed = half + 8 + LETTER * len(words)
-    baseline = y - high / 2 + 4
-    if x - room_needed > 2:
-        return text(x - half - 8, baseline, words, "heater-label", "end")
-    return text(x + half + 8, baseline, words, "heater-label")
+class LampLabels:
+    """Words beside lamps, where nothing else stands: one for all of a kind that hang side by side."""
+
+    def __init__(self, design: Design, scale: Scale) -> None:
+        kinds = load_catalogue().sources
+        self._scale = scale
+        self._lamps = [heater for heater in design.heaters if kinds[heater.kind].family == "lamp"]
+        self._taken = [self._box(heater) for heater in self._lamps]
+
+    def label(self, heater: Heater, words: str) -> Markup:
+        """The words of a lamp; nothing for all but the first of several alike."""
+        alike = [one for one in self._lamps if _alike(one, heater)]
+        if alike[0] is not heater:
+            return Markup("")
+        many = f"{len(alike)} × {words}" if len(alike) > 1 else words
+        left, top, right, bottom = self._box(heater)
+        middle, wide = (top + bottom) / 2, LETTER * len(many)
+        places = [
+            (left - GAP - wide if side == "left" else right + GAP, middle + shift)
+            for shift in (0.0, -LINE_HIGH, LINE_HIGH)
+            for side in ("left", "right")
+        ]
+        x, y = next((place for place in places if self._is_free(*place, wide)), places[0])
+        self._taken.append((x, y - LINE_HIGH / 2, x + wide, y + LINE_HIGH / 2))
+        anchor = "end" if x < left else "start"
+        return text(x + wide if anchor == "end" else x, y + 4, many, "heater-label", anchor)
+
+    def _box(self, heater: Heater) -> tuple[float, float, float, float]:
+        """Left, top, right and bottom of a lamp as it is drawn."""
+        x, y = self._scale.x(heater.x_m), self._scale.y(heater.z_m)
+        half, high = LAMP_WIDTH_M / 2 * self._scale.per_m, LAMP_HEIGHT_M * self._scale.per_m
+        return x - half, y - high, x + half, y
+
+    def _is_free(self, x: float, y: float, wide: float) -> bool:
+        if x < 2 or x + wide > self._scale.x(self._scale.length_m) + GAP:
+            return False
+        top, bottom = y - LINE_HIGH / 2, y + LINE_HIGH / 2
+        return not any(
+            x < right and x + wide > left and top < low and bottom > high for left, high, right, low in self._taken
+        )
+
+
+def _alike(one: Heater, other: Heater) -> bool:
+    """Whether two lamps are of a kind and hang side by side."""
+    same = (one.kind, one.watts, one.on, one.control) == (other.kind, other.watts, other.on, other.control)
+    return same and abs(one.z_m - other.z_m) < SIDE_BY_SIDE_M and abs(one.x_m - other.x_m) < SIDE_BY_SIDE_M
 
 
 def _beam(design: Design, heater: Heater, scale: Scale, half_angle: float) -> Iterator[Markup]:

@@ -99,9 +99,4 @@ def _say(searching: Searching, crew: Crew) -> None:
         searching.said = tuple(obstacles(progress))
     if not searching.stop.is_set():
         searching.progress = replace(progress, step="Trying changes of the box")
-        searching.said += tuple(crew.executor.submit(_changes, searching.brief).result())
-
-
-def _changes(brief: Brief) -> list[str]:
-    """What changes of the box would do, in words."""
-    return [change_words(change) for change in box_changes(brief)]
+        searching.said += tuple(change_words(change) for change in box_changes(searching.brief, crew))

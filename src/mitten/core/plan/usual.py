@@ -14,11 +14,11 @@ MARGIN_M = 0.02
 TUBE_SHARE = 0.45
 WARM_ROLES = ("basking", "warm-hide")
 HIDES = ("warm-hide", "cool-hide", "humid-hide")
-MOST_OF_A_HIDE = 0.27
+MOST_OF_A_HIDE = 0.25
 MOST_OF_A_SITE = 0.33
 """Shares of the length that hides and other sites take at most, so that two and one lie beside one another."""
 
-BETWEEN_M = 0.03
+BETWEEN_M = 0.05
 SITE_MATERIAL = {"basking": "slate", "warm-hide": "cork", "cool-hide": "cork", "humid-hide": "cork", "water": "tile"}
 RAISED_M = {"warm-hide": 0.07, "cool-hide": 0.07, "humid-hide": 0.07, "perch": 0.15}
 """How high the underside of a roof or a perch is above the ground at first."""

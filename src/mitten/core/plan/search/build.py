@@ -2,6 +2,7 @@
 
 import json
 from collections.abc import Iterator, Mapping
+from math import floor
 from types import MappingProxyType
 from typing import Any
 
@@ -35,6 +36,9 @@ FULL_POWER_C = 85.0
 NIGHT_APART_M = 0.14
 HALF_DEGREES = 2
 
+NEARLY_ALL = 0.85
+"""A duty from which the coarse grid does not tell whether a setpoint can be reached."""
+
 A_GUESS = 0.6
 """A duty to begin from."""
 
@@ -55,8 +59,11 @@ def built(candidate: Candidate, name: str) -> Design:
         design = _set_days(design, aims, wishes)
     for control in design.controls:
         if control.night_c is not None and control.name != MAT_CONTROL:
-            found = _solved(design, "winter-night", {control.name: (_cool_air, wishes.night_aim_c)}, COARSE)
-            design = with_setpoint(design, control.name, {"night_c": _rounded(found[control.name].probe_c)})
+            aim = {control.name: (_cool_air, wishes.night_aim_c)}
+            found = _solved(design, "winter-night", aim, COARSE)
+            if found[control.name].duty > NEARLY_ALL:
+                found = _solved(design, "winter-night", aim, 1.0, {control.name: found[control.name].duty})
+            design = with_setpoint(design, control.name, {"night_c": _reached(found[control.name])})
     return design
 
 
@@ -170,12 +177,14 @@ def _set_days(design: Design, aims: Aims, wishes: Wishes) -> Design:
     exact = _solved(design, "winter-day", aims, 1.0, guess)
     for name, (figure, _) in aims.items():
         if figure is _warm_air:
-            design = with_setpoint(design, name, {"day_c": _rounded(exact[name].probe_c)})
+            design = with_setpoint(design, name, {"day_c": _reached(exact[name])})
     over = {name: aim for name, aim in aims.items() if aim[0] is _surface}
     # How much the seasons differ is said well enough by the coarse grid, which is several times as quick.
     summer = _solved(design, "summer-day", over, COARSE, guess) if over else {}
     for name in over:
         setpoint_c = exact[name].probe_c + (summer[name].probe_c - winter[name].probe_c) / 2
+        if exact[name].word == "cannot reach":
+            setpoint_c = min(setpoint_c, _reached(exact[name]))
         if _lies_on_a_mat(design, name):
             setpoint_c = min(setpoint_c, wishes.safe_on_a_mat_c)
         times = ("day_c", "night_c") if name == MAT_CONTROL else ("day_c",)
@@ -197,6 +206,13 @@ def _solved(
     """
     begun = dict.fromkeys(aims, A_GUESS) | dict(guess)
     return setpoints_for(design, read_condition(design, condition).situation, aims, None, fineness, begun)
+
+
+def _reached(found: Regulated) -> float:
+    """The setpoint on half degrees; at full power the one below, which is still reached."""
+    if found.word == "cannot reach":
+        return floor(found.probe_c * HALF_DEGREES) / HALF_DEGREES
+    return _rounded(found.probe_c)
 
 
 def _rounded(setpoint_c: float) -> float:

@@ -12,6 +12,7 @@ from mitten.core.judge import assess
 from mitten.core.physics.control import NotRegulatedError
 from mitten.core.physics.steady import NotSettledError
 from mitten.core.plan.search.brief import Brief
+from mitten.core.plan.search.crew import ALONE, Crew
 from mitten.core.plan.search.furnish import furnished
 from mitten.core.plan.search.missing import own_misses
 from mitten.core.plan.search.plan import Plan
@@ -71,11 +72,15 @@ def _works(data: Data) -> bool:
     return not found.stops and not own_misses(found)
 
 
-def box_changes(brief: Brief) -> Iterator[BoxChange]:
+def box_changes(brief: Brief, crew: Crew = ALONE) -> Iterator[BoxChange]:
     """Changes of the box with which the best plan would be clearly likelier to work, by the screening."""
-    before = _best(brief)
-    for words, design in _boxes(brief.design):
-        best = _best(replace(brief, design=design))
+    unchanged = crew.executor.submit(_best, brief)
+    changed = [
+        (words, crew.executor.submit(_best, replace(brief, design=design))) for words, design in _boxes(brief.design)
+    ]
+    before = unchanged.result()
+    for words, future in changed:
+        best = future.result()
         if best is not None and before is not None and best.score > before.score + WORTH_SAYING:
             yield BoxChange(words, best, before)
 

@@ -17,7 +17,7 @@ from mitten.core.plan.search.screen import Candidate, Screened, begun, candidate
 A_KIND = 3
 """How often a kind of main source is looked at in an approach before it is given up."""
 
-LOOKED_AT, LOOKED_AT_WITH_ENOUGH = 8, 6
+LOOKED_AT, LOOKED_AT_WITH_ENOUGH = 10, 6
 FIRST_LOOKS = (1, 4)
 """Combinations that are solved on the full model at most: in all; once some single sources are known, and before other
 places are tried."""

@@ -47,21 +47,19 @@ def explanation(plan: Plan, progress: Progress) -> list[str]:
 
 def _too_warm_a_room(plan: Plan) -> Iterator[str]:
     """What the room makes too warm, whatever heats the box."""
-    for verdict in plan.works_but_for:
-        yield (
-            f"The room alone is too warm: {verdict.label[:1].lower()}{verdict.label[1:]} {figure_words(verdict)} on a "
-            f"{verdict.condition.label.lower()} in a room of {verdict.condition.room_c:g} °C, wants at most "
-            f"{verdict.high:g} °C. No source cools: keep the room cooler on such days."
-        )
+    found = [
+        f"{verdict.label[:1].lower()}{verdict.label[1:]} {figure_words(verdict)} on a "
+        f"{verdict.condition.label.lower()} (wants at most {verdict.high:g} °C)"
+        for verdict in plan.works_but_for
+    ]
+    if found:
+        yield f"But the room alone is too warm: {', '.join(found)}. No source cools: keep the room cooler on such days."
 
 
 def _judged(plan: Plan) -> list[TargetVerdict]:
     """Targets by how near they are to an end of their range, as a share of its width, the nearest first."""
-    verdicts = [
-        verdict
-        for verdict in plan.assessment.verdicts
-        if verdict.known and verdict.key not in (*LEFT_OUT, "day_hours", "uvi")
-    ]
+    apart = {*LEFT_OUT, "day_hours", "uvi", *(verdict.key for verdict in plan.works_but_for)}
+    verdicts = [verdict for verdict in plan.assessment.verdicts if verdict.known and verdict.key not in apart]
     return sorted(verdicts, key=_room_left)
 
 
