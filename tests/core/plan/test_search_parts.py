@@ -11,6 +11,7 @@ from mitten.core.design import Design
 from mitten.core.plan.search import Brief, Owned, box_changes, change_words, placeholder_prices, purchase_price
 from mitten.core.plan.search.brief import work_of
 from mitten.core.plan.search.build import built, with_setpoint
+from mitten.core.plan.search.changes import changed_boxes
 from mitten.core.plan.search.extras import NO_MAT, NOTHING, SAME, Ultraviolet
 from mitten.core.plan.search.furnish import furnished
 from mitten.core.plan.search.layouts import FAR_UNDER_A_MESH_M, layouts_of, lies_at_m
@@ -165,6 +166,17 @@ def test_changes_of_the_box_are_said_only_where_they_are_worth_it() -> None:
         for change in box_changes(brief):
             assert change.candidate.score > change.before.score
             assert change_words(change).startswith(f"With {change.words}")
+
+
+def test_a_basking_place_may_be_moved_where_nothing_else_lies() -> None:
+    said = [words for words, _ in changed_boxes(QUARRY)]
+    assert [words for words in said if words.startswith("'Ledge' moved to")]
+    for words, design in changed_boxes(QUARRY):
+        if "moved" in words:
+            moved = next(site for site in design.sites if site.name == "Ledge")
+            assert f"{moved.x_m * 100:.0f} cm" in words
+            assert abs(moved.x_m - QUARRY.sites[0].x_m) > 0.04
+    assert not [words for words, _ in changed_boxes(TUB) if "moved" in words]
 
 
 def test_a_deep_ground_over_a_mat_is_named_as_what_to_change() -> None:

@@ -7,21 +7,22 @@ from math import ceil
 from typing import Any
 
 from mitten.core.catalogue import load_catalogue, read_checked_design
-from mitten.core.design import BadDesignError, Design
+from mitten.core.design import BadDesignError, Design, Site
 from mitten.core.judge import assess
 from mitten.core.physics.control import NotRegulatedError
 from mitten.core.physics.steady import NotSettledError
 from mitten.core.plan.search.brief import Brief
 from mitten.core.plan.search.crew import ALONE, Crew
-from mitten.core.plan.search.furnish import furnished
+from mitten.core.plan.search.furnish import PLACES, furnished
 from mitten.core.plan.search.missing import own_misses
 from mitten.core.plan.search.plan import Plan
-from mitten.core.plan.search.screen import Candidate, candidates, screened
+from mitten.core.plan.search.screen import Candidate, a_few_of, begun, candidates, layouts_for
 
 MOST_ROOM_K = 8
 INSULATION_MM = 30.0
 SHALLOW_MM = 20.0
 WORTH_SAYING = 0.08
+WORTH_MOVING_M = 0.05
 Data = dict[str, Any]
 
 
@@ -76,7 +77,8 @@ def box_changes(brief: Brief, crew: Crew = ALONE) -> Iterator[BoxChange]:
     """Changes of the box with which the best plan would be clearly likelier to work, by the screening."""
     unchanged = crew.executor.submit(_best, brief)
     changed = [
-        (words, crew.executor.submit(_best, replace(brief, design=design))) for words, design in _boxes(brief.design)
+        (words, crew.executor.submit(_best, replace(brief, design=design)))
+        for words, design in changed_boxes(brief.design)
     ]
     before = unchanged.result()
     for words, future in changed:
@@ -86,13 +88,18 @@ def box_changes(brief: Brief, crew: Crew = ALONE) -> Iterator[BoxChange]:
 
 
 def _best(brief: Brief) -> Candidate | None:
-    box = screened(brief, next(furnished(brief.design)))
+    """The best of a few sources: with and without a change they are the same few."""
+    furniture = next(furnished(brief.design))
+    box = begun(brief, furniture)
+    box.add(a_few_of(layouts_for(brief, furniture)), ALONE)
     kinds = {response.layout.kind for response in box.responses}
     found = [one for kind in kinds for one in candidates(brief, box, kind)]
     return max(found, key=lambda one: one.score, default=None)
 
 
-def _boxes(design: Design) -> Iterator[tuple[str, Design]]:
+def changed_boxes(design: Design) -> Iterator[tuple[str, Design]]:
+    """Changes in words, and the design with each."""
+    yield from _basking_moved(design)
     data = _data(design)
     panels = data["enclosure"]["panels"]
     for face, panel in panels.items():
@@ -113,7 +120,32 @@ def _boxes(design: Design) -> Iterator[tuple[str, Design]]:
     if design.substrate.depth_mm > SHALLOW_MM:
         data = _data(design)
         data["substrate"]["depth_mm"] = SHALLOW_MM
-        yield from _read(f"the ground only {SHALLOW_MM / 10:g} cm deep, so that a mat under it is felt", data)
+        yield from _read(f"the ground only {SHALLOW_MM / 10:g} cm deep", data)
+
+
+def _basking_moved(design: Design) -> Iterator[tuple[str, Design]]:
+    """The keeper's own basking place in the usual places of its end, where nothing else lies."""
+    site = design.basking_site
+    if site is None:
+        return
+    length_m, others = design.enclosure.length_m, [one for one in design.sites if one is not site]
+    for share in PLACES:
+        x_m = share * length_m if site.x_m > length_m / 2 else (1 - share) * length_m
+        x_m = round(min(max(x_m, site.length_m / 2), length_m - site.length_m / 2), 2)
+        moved = site.model_copy(update={"x_m": x_m})
+        if abs(x_m - site.x_m) < WORTH_MOVING_M or any(_meet(moved, other) for other in others):
+            continue
+        data = _data(design)
+        data["sites"][design.sites.index(site)]["x_m"] = x_m
+        yield from _read(f"'{site.name}' moved to {x_m * 100:.0f} cm from the left", data)
+
+
+def _meet(one: Site, other: Site) -> bool:
+    """Whether two sites lie over one another in plan."""
+    return (
+        abs(one.x_m - other.x_m) < (one.length_m + other.length_m) / 2
+        and abs(one.y_m - other.y_m) < (one.depth_m + other.depth_m) / 2
+    )
 
 
 def _read(words: str, data: Data) -> Iterator[tuple[str, Design]]:

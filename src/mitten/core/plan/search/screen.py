@@ -140,6 +140,15 @@ def layouts_for(brief: Brief, furnished: Furnished) -> list[Layout]:
     return [layout for name in names if brief.allows(name) for layout in layouts_of(furnished.design, name)]
 
 
+def a_few_of(layouts: Sequence[Layout]) -> list[Layout]:
+    """Single sources, in every other of the places of each kind: enough for a first impression."""
+    by_kind: dict[str, list[Layout]] = {}
+    for layout in layouts:
+        if layout.count == 1:
+            by_kind.setdefault(layout.kind, []).append(layout)
+    return [layout for of_kind in by_kind.values() for layout in of_kind[:: 2 if len(of_kind) > 2 else 1]]
+
+
 def screened(brief: Brief, furnished: Furnished) -> Screened:
     """An enclosure with the responses of everything that a brief allows in it."""
     found = begun(brief, furnished)

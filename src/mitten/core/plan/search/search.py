@@ -12,7 +12,7 @@ from mitten.core.plan.search.crew import ALONE, Crew
 from mitten.core.plan.search.furnish import Furnished, furnished
 from mitten.core.plan.search.layouts import Layout
 from mitten.core.plan.search.plan import A_MISS, Plan, get_ready, worked_out
-from mitten.core.plan.search.screen import Candidate, Screened, begun, candidates, layouts_for
+from mitten.core.plan.search.screen import Candidate, Screened, a_few_of, begun, candidates, layouts_for
 
 A_KIND = 3
 """How often a kind of main source is looked at in an approach before it is given up."""
@@ -196,14 +196,10 @@ class _Search:
 
 
 def _in_batches(layouts: Sequence[Layout], first: bool) -> list[list[Layout]]:
-    """In the first enclosure, before all the rest: single sources, in every other of the places of each kind."""
+    """In the first enclosure, a few before all the rest."""
     if not first:
         return [list(layouts)]
-    by_kind: dict[str, list[Layout]] = {}
-    for layout in layouts:
-        if layout.count == 1:
-            by_kind.setdefault(layout.kind, []).append(layout)
-    few = [layout for of_kind in by_kind.values() for layout in of_kind[::2]]
+    few = a_few_of(layouts)
     return [few, [layout for layout in layouts if not any(layout is one for one in few)]]
 
 

@@ -134,8 +134,8 @@ def obstacles(progress: Progress) -> list[str]:
 def change_words(change: BoxChange) -> str:
     """What a change of the box would do, by the screening."""
     return (
-        f"With {change.words}: {source_words(change.candidate)}, about {change.candidate.chance:.0%} sure instead of "
-        f"{change.before.chance:.0%}."
+        f"With {change.words}: {source_words(change.candidate)}, about {change.candidate.chance:.0%} sure. Without it: "
+        f"{source_words(change.before)}, about {change.before.chance:.0%}."
     )
 
 
