@@ -14,11 +14,12 @@ MARGIN_M = 0.02
 TUBE_SHARE = 0.45
 WARM_ROLES = ("basking", "warm-hide")
 HIDES = ("warm-hide", "cool-hide", "humid-hide")
-MOST_OF_A_HIDE = 0.25
+MOST_OF_A_HIDE = 0.22
 MOST_OF_A_SITE = 0.33
 """Shares of the length that hides and other sites take at most, so that two and one lie beside one another."""
 
-BETWEEN_M = 0.05
+BETWEEN = 0.04
+"""Room between them, as a share of the length."""
 SITE_MATERIAL = {"basking": "slate", "warm-hide": "cork", "cool-hide": "cork", "humid-hide": "cork", "water": "tile"}
 RAISED_M = {"warm-hide": 0.07, "cool-hide": 0.07, "humid-hide": 0.07, "perch": 0.15}
 """How high the underside of a roof or a perch is above the ground at first."""
@@ -134,14 +135,14 @@ def _middle_m(design: Design, role: str, along_m: float) -> float:
     warm_m, basking, length_m = warm_x_m(design), design.basking_site, design.enclosure.length_m
     if role == "cool-hide":
         # In the corner, which leaves the middle for a warm hide.
-        at_m = along_m / 2 + BETWEEN_M
+        at_m = along_m / 2 + BETWEEN * length_m
         return at_m if warm_m > length_m / 2 else length_m - at_m
     if role not in WARM_ROLES:
         return length_m - warm_m
     if role == "basking" or basking is None:
         return warm_m
     # Beside the basking place, towards the middle: on it, it would take its place and its light.
-    away_m = basking.length_m / 2 + BETWEEN_M + along_m / 2
+    away_m = basking.length_m / 2 + BETWEEN * length_m + along_m / 2
     return basking.x_m - away_m if basking.x_m > length_m / 2 else basking.x_m + away_m
 
 

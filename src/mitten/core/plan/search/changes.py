@@ -21,7 +21,7 @@ from mitten.core.plan.search.screen import Candidate, a_few_of, begun, candidate
 MOST_ROOM_K = 8
 INSULATION_MM = 30.0
 SHALLOW_MM = 20.0
-WORTH_SAYING = 0.08
+WORTH_SAYING = 0.06
 WORTH_MOVING_M = 0.05
 Data = dict[str, Any]
 

@@ -17,12 +17,11 @@ from mitten.core.plan.search.missing import own_misses, room_made
 from mitten.core.plan.search.responses import figures_of
 from mitten.core.plan.search.screen import Candidate
 from mitten.core.plan.search.spending import A_HOLE, A_KWH, A_PART, A_UNIT_OF_PRICE, purchase_price
-from mitten.core.plan.search.wishes import A_WRONG_MAT, IDLE, USED_AT_LEAST, Wishes
+from mitten.core.plan.search.wishes import A_WRONG_MAT, IDLE, USED_AT_LEAST, WHEN_STUCK, Wishes
 
 A_STOP = 1.0
 A_MISS = 0.15
 A_WARNING = 0.02
-WHEN_STUCK = 0.1
 A_BURN = 0.1
 
 

@@ -35,7 +35,7 @@ from mitten.core.plan.search.responses import (
     responses_of,
 )
 from mitten.core.plan.search.spending import Beside, beside, spending_of
-from mitten.core.plan.search.wishes import A_WRONG_MAT, IDLE, USED_AT_LEAST, Wishes
+from mitten.core.plan.search.wishes import A_WRONG_MAT, IDLE, USED_AT_LEAST, WHEN_STUCK, Wishes
 
 LEAST_ERROR, MOST_ERROR = 0.7, 1.4
 """What the full model may correct the screening by."""
@@ -239,8 +239,12 @@ def _scored(
 
 
 def _disliked(wishes: Wishes, main: Main, mats: Sequence[Mat]) -> Array:
-    """What is taken off (w, m) for mats under a basker, and for sources far stronger than they need be."""
+    """What is taken off (w, m) for mats under a basker, for sources far stronger than they need be, and for those that
+    burn when their thermostat sticks.
+    """
     idle = np.maximum(USED_AT_LEAST - main.shares(wishes)[0], 0.0) * IDLE
+    stuck_c = max(wishes.by_day_c) + main.full[:, SURFACE]
+    idle += WHEN_STUCK * (main.held & (stuck_c > wishes.targets.danger_contact_c))
     from_below = np.array([main.contact or mat != NO_MAT for mat in mats])
     return np.asarray(idle[:, None] + A_WRONG_MAT * (from_below & wishes.from_above))
 

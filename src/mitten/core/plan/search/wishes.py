@@ -25,6 +25,9 @@ LEAVES_K = 1.0
 A_WRONG_MAT = 0.2
 """What is taken off for warmth from below where the animal seeks it from above."""
 
+WHEN_STUCK = 0.1
+"""Taken off where a thermostat that sticks makes something dangerous."""
+
 IDLE = 0.1
 USED_AT_LEAST = 0.5
 """Taken off for the share of a source's power under a half that even the coldest day leaves idle."""
