@@ -1,10 +1,15 @@
 """From five questions to a plan on the bench and its build sheet, as a new user goes; and what cannot be."""
 
 import re
+from dataclasses import replace
 
 import pytest
 from playwright.sync_api import Page, expect
 
+from mitten.core.plan.search import Brief
+from mitten.core.plan.search.build import built
+from mitten.core.plan.search.furnish import furnished
+from mitten.core.plan.search.screen import candidates, screened
 from mitten.store import Shelf
 
 A_SEARCH_MS = 60_000
@@ -50,6 +55,36 @@ def test_a_build_sheet_is_one_printed_page_with_everything_on_it(page: Page, add
     for heading in ("Parts", "Wiring", "Setpoints and timers", "Measure, and compare", "Mind"):
         expect(page.get_by_role("heading", name=heading)).to_be_visible()
     expect(page.locator(".topbar")).to_be_hidden()
+
+
+def test_a_plan_with_every_kind_of_part_still_prints_on_one_page(page: Page, address: str, shelf: Shelf) -> None:
+    bare = next(furnished(shelf.open(6).design))
+    box = screened(Brief(shelf.open(6).design), bare)
+    night = next(one for one in box.nights if one.all_day and one.label.startswith("60 W ceramic"))
+    best = candidates(Brief(shelf.open(6).design), box, "halogen-flood")[-1]
+    crowded = replace(best, night=night, mat=box.mats[-1], ultraviolet=box.ultraviolet[1], held=True)
+    design = built(crowded, "Coast box, crowded")
+    shelf.save(6, design, "Took a plan")
+    assert len(design.controls) == 3
+    page.goto(f"{address}/enclosures/6/build-sheet")
+    for part in (*design.powered, *design.controls):
+        expect(page.locator(".build-sheet")).to_contain_text(part.name)
+    for paper in ("A4", "Letter"):
+        assert len(re.findall(rb"/Type\s*/Page\b(?!s)", page.pdf(format=paper))) == 1
+
+
+def test_what_the_room_alone_makes_too_warm_is_said_beside_the_plan(page: Page, address: str) -> None:
+    page.goto(address)
+    page.locator("#start").click()
+    page.get_by_label("Animal").select_option("hermanns-tortoise")
+    page.get_by_label("Box").select_option("tortoise-table-150")
+    page.locator("#find").click()
+    found(page)
+    first = page.locator(".plan .reasons li").first
+    expect(first).to_contain_text("But the room alone is too warm:")
+    expect(first).to_contain_text("No source cools")
+    page.get_by_role("button", name="Put plan 1 on the bench").click()
+    expect(page.locator("#headline")).to_contain_text("too hot on a summer")
 
 
 def test_an_impossible_room_is_explained_and_the_nearest_can_be_taken(page: Page, address: str, shelf: Shelf) -> None:

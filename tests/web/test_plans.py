@@ -2,6 +2,7 @@
 
 import csv
 import threading
+from concurrent.futures import BrokenExecutor, Future, ProcessPoolExecutor
 from io import StringIO
 
 import pytest
@@ -9,7 +10,7 @@ from starlette.testclient import TestClient
 
 from mitten.core.catalogue import load_catalogue
 from mitten.core.judge import assess
-from mitten.core.plan.search import Brief, Owned, placeholder_prices
+from mitten.core.plan.search import ALONE, Brief, Owned, crew, placeholder_prices, two_processes
 from mitten.core.plan.shopping import cost_over, shopping_list
 from mitten.demo import demo_designs
 from mitten.store import Settings, Shelf
@@ -69,6 +70,26 @@ def test_a_search_runs_beside_and_is_the_same_for_the_same_brief() -> None:
     assert all(isinstance(sentence, str) for sentence in said)
     searches.forget()
     assert searches.latest(1) is None
+
+
+def test_a_search_in_processes_of_its_own_finds_the_same(monkeypatch: pytest.MonkeyPatch) -> None:
+    brief = Brief(TUB)
+    alone, crewed = Searches(), Searches(two_processes)
+    assert finished(alone, brief) == finished(crewed, brief)
+    assert alone.of(1, brief).said == crewed.of(1, brief).said
+    monkeypatch.setattr(crew, "can_fork", lambda: False)
+    with two_processes() as found:
+        assert found is ALONE
+    crewed.close()
+
+
+def test_where_processes_do_not_come_up_a_search_works_alone(monkeypatch: pytest.MonkeyPatch) -> None:
+    def broken(*_: object) -> Future[int]:
+        raise BrokenExecutor("no processes here")
+
+    monkeypatch.setattr(ProcessPoolExecutor, "submit", broken)
+    with two_processes() as found:
+        assert found is ALONE
 
 
 def test_searches_that_are_closed_have_ended() -> None:

@@ -10,6 +10,7 @@ from mitten.core.plan.search import (
     Brief,
     Plan,
     Progress,
+    change_words,
     distinct,
     explanation,
     find_plans,
@@ -18,7 +19,9 @@ from mitten.core.plan.search import (
     source_words,
     why_not,
 )
-from mitten.core.plan.search.changes import smallest_room_change
+from mitten.core.plan.search.changes import BoxChange, smallest_room_change
+from mitten.core.plan.search.extras import NO_MAT, Mat, Night
+from mitten.core.plan.search.layouts import layouts_of
 from mitten.core.plan.search.plan import A_STOP
 from mitten.core.plan.search.search import search
 from mitten.demo import demo_designs
@@ -131,3 +134,41 @@ def test_a_search_finds_the_same_plans_every_time(design: Design) -> None:
 
 def test_a_search_that_is_not_wanted_any_more_does_nothing() -> None:
     assert len(list(search(Brief(COAST), wanted=lambda: False))) <= 1
+
+
+def test_a_room_that_is_too_warm_is_said_first_with_its_figures() -> None:
+    progress = progress_of("Olive table")
+    warm = [plan for plan in progress.plans if plan.works_but_for]
+    for plan in warm:
+        first = explanation(plan, progress)[0]
+        assert first.startswith("But the room alone is too warm: ")
+        for verdict in plan.works_but_for:
+            assert f"{verdict.value:.1f} °C" in first
+            assert f"wants at most {verdict.high:g} °C" in first
+        assert verdict.label not in explanation(plan, progress)[1]
+    for plan in progress.plans:
+        if plan not in warm:
+            assert "room alone" not in " ".join(explanation(plan, progress))
+
+
+def test_a_mat_and_heat_for_the_air_are_named() -> None:
+    plan = progress_of("Coast box").plans[0]
+    mat = Mat(next(layouts_of(plan.candidate.furnished.design, "heat-mat")), 16.0)
+    with_mat = replace(plan.candidate, mat=mat)
+    assert (
+        source_words(with_mat)
+        == f"{source_words(replace(plan.candidate, mat=NO_MAT))}, with a 16 W heat mat under 25% of the floor"
+    )
+    layout = next(layouts_of(plan.candidate.furnished.design, "ceramic-emitter"))
+    air = replace(plan, candidate=replace(plan.candidate, night=Night("60 W ceramic emitter", layout, 60.0, True)))
+    assert night_words(air) == "60 W ceramic emitter, which holds the air by day too"
+
+
+def test_a_change_of_the_box_is_told_with_what_there_is_without_it() -> None:
+    plan = progress_of("Coast box").plans[0]
+    before = replace(plan.candidate, chance=0.4, watts=75.0)
+    said = change_words(BoxChange("3 cm of insulation", replace(plan.candidate, chance=0.8), before))
+    assert said.startswith("With 3 cm of insulation: ")
+    assert "about 80% sure" in said
+    assert said.endswith("about 40%.")
+    assert "75 W" in said

@@ -162,14 +162,18 @@ class _Search:
         plan yet, as the screening has it now.
         """
         times = Counter(_class_of(one) for one in self.tried)
-        left = [one for one in self._left() if times[_class_of(one)] < A_KIND]
         known = {one.approach for one in self.tried}
-        first = [one for one in left if one.approach not in known and one.score > HOPELESS]
-        if not first and self._has_enough():
-            if len(self.tried) >= LOOKED_AT_WITH_ENOUGH:
-                return None
-            left = [one for one in left if one.score > self.progress.plans[0].score - FAR_BEHIND]
-        return max(first or left, key=lambda one: one.score - times[_class_of(one)] * A_MISS, default=None)
+        left = [one for one in self._left() if times[_class_of(one)] < A_KIND]
+        new = [one for one in left if one.approach not in known and one.score > HOPELESS]
+        if not new and self._has_enough():
+            left = self._as_good_as_the_best(left)
+        return max(new or left, key=lambda one: one.score - times[_class_of(one)] * A_MISS, default=None)
+
+    def _as_good_as_the_best(self, left: Sequence[Candidate]) -> list[Candidate]:
+        """Those that promise nearly as much as the best plan; none when enough was looked at."""
+        if len(self.tried) >= LOOKED_AT_WITH_ENOUGH:
+            return []
+        return [one for one in left if one.score > self.progress.plans[0].score - FAR_BEHIND]
 
     def _has_enough(self) -> bool:
         """Whether there are plans of several kinds already."""

@@ -109,23 +109,30 @@ def spending_of(
     ``nights`` are those of ``others``, or those and more that ask for nothing.
     """
     mains = [_of_main(brief, layout, float(one), held) for one in watts]
-    rows = [[*others.nights, *(Asked() for _ in nights[len(others.nights) :])] for _ in watts]
-    for row, one in zip(rows, watts, strict=True):
-        for n, night in enumerate(nights):
-            used = _used(layout, float(one), night)
-            if used and brief.owned:
-                row[n] = _of_night(brief, night, used)
+    beside = [_of_nights(brief, layout, float(one), nights, others) for one in watts]
     lamps = others.lamps_lit if load_catalogue().sources[layout.kind].light else others.lamps_unlit
+    sums = (_summed(figure, mains, beside, others.mats[:mats], lamps) for figure in ("bought", "price", "weight"))
+    return Spending(*sums)
 
-    def summed(figure: str) -> Array:
-        return np.asarray(
-            np.array([getattr(one, figure) for one in mains])[:, None, None, None]
-            + np.array([[getattr(one, figure) for one in row] for row in rows])[:, :, None, None]
-            + np.array([getattr(one, figure) for one in others.mats[:mats]])[:, None]
-            + np.array([getattr(one, figure) for one in lamps])
-        )
 
-    return Spending(summed("bought"), summed("price"), summed("weight"))
+def _summed(
+    figure: str, mains: Sequence[Asked], nights: Sequence[Sequence[Asked]], mats: Sequence[Asked],
+    lamps: Sequence[Asked],
+) -> Array:  # fmt: skip
+    """One figure of all combinations (w, n, m, u)."""
+    of_main, of_mat, of_lamp = (np.array([getattr(one, figure) for one in of]) for of in (mains, mats, lamps))
+    of_night = np.array([[getattr(one, figure) for one in row] for row in nights])
+    return np.asarray(of_main[:, None, None, None] + of_night[:, :, None, None] + of_mat[:, None] + of_lamp)
+
+
+def _of_nights(brief: Brief, layout: Layout, watts: float, nights: Sequence[Night], others: Beside) -> list[Asked]:
+    """What each night source asks for beside a main source that may take some off the shelf."""
+    row = [*others.nights, *(Asked() for _ in nights[len(others.nights) :])]
+    for n, night in enumerate(nights if brief.owned else ()):
+        used = _used(layout, watts, night)
+        if used:
+            row[n] = _of_night(brief, night, used)
+    return row
 
 
 def _used(layout: Layout, watts: float, night: Night) -> int:

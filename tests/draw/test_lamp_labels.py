@@ -1,0 +1,58 @@
+"""Words beside lamps on the section: they keep apart, and lamps of a kind that hang side by side share theirs."""
+
+import re
+from typing import Any
+
+import pytest
+
+from mitten.core.catalogue import load_catalogue, targets_of
+from mitten.draw import heat_sheet
+from mitten.draw.scale import scale_of
+from mitten.draw.sources import LampLabels
+from tests.designs import climate_of, lamp, ledge_data, read
+
+Box = tuple[float, float]
+MAIN = {"x_m": 0.94, "y_m": 0.3, "z_m": 0.5}
+
+
+def with_lamps(*lamps: dict[str, Any]) -> dict[str, Any]:
+    heaters = [lamp(**{**MAIN, **one, "name": f"Lamp {number}"}) for number, one in enumerate(lamps)]
+    return {**ledge_data(), "heaters": heaters}
+
+
+def labels_of(*lamps: dict[str, Any]) -> list[str]:
+    design = read(with_lamps(*lamps))
+    labels = LampLabels(design, scale_of(design))
+    return [str(labels.label(heater, f"{heater.watts:g} W lamp")) for heater in design.heaters]
+
+
+def place_of(label: str) -> tuple[float, float, str]:
+    found = re.search(r'x="([-\d.]+)" y="([-\d.]+)".*?>([^<]+)</text>', label)
+    assert found is not None, label
+    return float(found[1]), float(found[2]), found[3]
+
+
+def test_two_alike_side_by_side_share_their_words() -> None:
+    first, second = labels_of({"x_m": 0.87, "watts": 25.0}, {"x_m": 1.01, "watts": 25.0})
+    assert place_of(first)[2] == "2 × 25 W lamp"
+    assert second == ""
+
+
+@pytest.mark.parametrize("apart_m", [0.0, 0.06, 0.14])
+def test_words_of_different_lamps_do_not_lie_over_one_another(apart_m: float) -> None:
+    one, other = (place_of(label) for label in labels_of({"watts": 25.0}, {"watts": 60.0, "x_m": 0.94 - apart_m}))
+    assert one[:2] != other[:2]
+    assert one[2] != other[2]
+
+
+def test_lamps_at_both_ends_keep_their_own_words() -> None:
+    both = labels_of({"x_m": 0.25, "watts": 40.0}, {"x_m": 0.95, "watts": 40.0})
+    assert [place_of(label)[2] for label in both] == ["40 W lamp", "40 W lamp"]
+
+
+def test_the_sheet_says_each_pair_once() -> None:
+    data = with_lamps({"x_m": 0.87, "watts": 25.0}, {"x_m": 1.01, "watts": 25.0})
+    climate = climate_of(data)
+    animal = climate.design.animal
+    drawn = str(heat_sheet(climate, targets_of(animal, load_catalogue().species[animal.species])))
+    assert drawn.count("2 × 25 W") == 1
