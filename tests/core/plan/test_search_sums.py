@@ -19,7 +19,7 @@ from mitten.core.plan.search.furnish import furnished
 from mitten.core.plan.search.missing import own_misses, room_made
 from mitten.core.plan.search.plan import worked_out
 from mitten.core.plan.search.responses import COOL_AIR, FIGURES, OPERATIVE, SURFACE, UVI, WARM_AIR, at_power, figures_of
-from mitten.core.plan.search.screen import Screened, candidates, screened
+from mitten.core.plan.search.screen import Screened, candidates, layouts_for, screened
 from mitten.core.plan.search.wishes import Wishes, highest_c, is_too_warm
 from mitten.demo import demo_designs
 
@@ -223,3 +223,23 @@ def test_one_lamp_means_one_lamp_and_sunlit_gets_its_helpers() -> None:
     assert every
     assert {plan.approach for plan in every} == {"one-lamp"}
     assert all(len(plan.design.heaters) == 1 and not plan.design.uvb for plan in every)
+
+
+def test_warmth_from_below_is_left_to_animals_that_seek_it_there_unless_it_is_asked_for() -> None:
+    kinds = {
+        (species, approach): {layout.kind for layout in layouts_for(brief, next(furnished(brief.design)))}
+        for species in ("collared-lizard", "gargoyle-gecko", "rosy-boa")
+        for approach in ("any", "ground")
+        for brief in [Brief(boxed(species), approach=approach)]
+    }
+    assert "heat-mat" not in kinds["collared-lizard", "any"] | kinds["gargoyle-gecko", "any"]
+    assert "heat-mat" in kinds["rosy-boa", "any"] & kinds["gargoyle-gecko", "ground"]
+    assert "mercury-vapour" in kinds["collared-lizard", "any"] - kinds["rosy-boa", "any"]
+
+
+def test_no_ultraviolet_lamp_hangs_beside_a_source_that_gives_some_itself() -> None:
+    brief = Brief(boxed("collared-lizard"))
+    box = screened(brief, next(furnished(brief.design)))
+    for one in candidates(brief, box, "mercury-vapour"):
+        assert not one.ultraviolet.data
+    assert any(one.ultraviolet.data for one in candidates(brief, box, "halogen-flood"))

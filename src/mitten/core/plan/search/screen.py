@@ -134,10 +134,16 @@ def begun(brief: Brief, furnished: Furnished, crew: Crew = ALONE) -> Screened:
 
 def layouts_for(brief: Brief, furnished: Furnished) -> list[Layout]:
     """Every layout of main sources that a brief allows in an enclosure."""
-    wants_uv = Wishes.of(furnished.design).targets.uvi[0] > 0
-    # What an arc gives of ultraviolet only a meter tells: nothing for an animal that wants none.
-    names = [name for name, kind in load_catalogue().sources.items() if wants_uv or not kind.arc_share]
-    return [layout for name in names if brief.allows(name) for layout in layouts_of(furnished.design, name)]
+    wishes = Wishes.of(furnished.design)
+    found: list[Layout] = []
+    for name, kind in load_catalogue().sources.items():
+        # What an arc gives of ultraviolet only a meter tells: nothing for an animal that wants none. And what seeks
+        # warmth from above gets it from below only where the keeper asks for that.
+        no_arc = kind.arc_share > 0 and wishes.targets.uvi[0] <= 0
+        not_below = kind.family == "contact" and wishes.from_above and brief.approach != "ground"
+        if brief.allows(name) and not no_arc and not not_below:
+            found += layouts_of(furnished.design, name)
+    return found
 
 
 def a_few_of(layouts: Sequence[Layout]) -> list[Layout]:
@@ -253,6 +259,8 @@ def _uv_chances(found: Screened, wishes: Wishes, layout: Layout) -> Array:
     """Chance (u,) of the ultraviolet; what a lamp gives that only a meter can tell is taken as likely."""
     chances = np.array([float(wishes.uv_chance(np.array(one.uvi))) for one in found.ultraviolet])
     if load_catalogue().sources[layout.kind].arc_share and wishes.targets.uvi[0] > 0:
+        # With a UV lamp beside it there would be too much, whatever it gives.
+        chances[:] = 0.0
         chances[0] = UNKNOWN_UV
     return chances
 
