@@ -13,13 +13,13 @@ from mitten.core.physics.contact import nearest_wall
 from mitten.core.physics.fields import SurfaceField, ground_at_depth
 from mitten.core.physics.heat import PANEL_THICKNESS_M
 from mitten.draw.marks import Marks, Point
-from mitten.draw.scale import Scale
+from mitten.draw.scale import SHEET_WIDTH, Scale
 from mitten.draw.svg import element, group, line, number, rect, text
 
-LETTER = 6.0
+LETTER = 6.4
 """Mean width of a letter of a label."""
 
-LINE_HIGH, GAP = 13.0, 8.0
+LINE_HIGH, GAP, EDGE = 13.0, 8.0, 3.0
 SIDE_BY_SIDE_M = 0.4
 LAMP_WIDTH_M, LAMP_HEIGHT_M = 0.10, 0.09
 MAT_HIGH = 5.0
@@ -42,9 +42,9 @@ def sources(climate: Climate, scale: Scale, marks: Marks) -> Iterator[Markup]:
         else:
             yield _area(design, heater, kind, scale, marks, running)
     for tube in design.uvb:
-        yield _tube(tube, scale, f"uvb:{tube.name}", tube.length_m, marks)
+        yield _tube(tube, scale, f"uvb:{tube.name}", marks)
     for light in design.lights:
-        yield _tube(light, scale, f"lights:{light.name}", None, marks)
+        yield _tube(light, scale, f"lights:{light.name}", marks)
     for control in design.controls:
         yield from _probe(climate, control, scale, marks)
     if marks.labels:
@@ -123,9 +123,15 @@ def _rock(design: Design, heater: Heater, scale: Scale, marks: Marks, running: b
     return marks.part(f"heaters:{heater.name}", at, said, box, wire, words if marks.labels else "")
 
 
-def _tube(lamp: UvbLamp | Light, scale: Scale, ref: str, length_m: float | None, marks: Marks) -> Markup:
+def _half_tube(lamp: UvbLamp | Light, scale: Scale) -> float:
+    """Half of a tube's drawn length; of a compact lamp or light, of a short bar."""
+    length_m = lamp.length_m if isinstance(lamp, UvbLamp) else None
+    return (length_m or 0.06) / 2 * scale.per_m
+
+
+def _tube(lamp: UvbLamp | Light, scale: Scale, ref: str, marks: Marks) -> Markup:
     """A tube as a rounded bar, a compact lamp or light as a short one."""
-    half = (length_m or 0.06) / 2 * scale.per_m
+    half = _half_tube(lamp, scale)
     x, y = scale.x(lamp.x_m), scale.y(lamp.z_m)
     box = (x - half, y - TUBE_HIGH / 2, 2 * half, TUBE_HIGH)
     shape = rect(*box, "tube" if ref.startswith("uvb") else "led", rx=3)
@@ -197,6 +203,11 @@ class LampLabels:
         self._scale = scale
         self._lamps = [heater for heater in design.heaters if kinds[heater.kind].family == "lamp"]
         self._taken = [self._box(heater) for heater in self._lamps]
+        tubes: list[UvbLamp | Light] = [*design.uvb, *design.lights]
+        for tube in tubes:
+            left, middle = scale.x(tube.x_m) - _half_tube(tube, scale), scale.y(tube.z_m)
+            wide = LETTER * len(tube.name)
+            self._taken.append((left - GAP - wide, middle - LINE_HIGH / 2, left, middle + LINE_HIGH / 2))
 
     def label(self, heater: Heater, words: str) -> Markup:
         """The words of a lamp; nothing for all but the first of several alike."""
@@ -223,7 +234,7 @@ class LampLabels:
         return x - half, y - high, x + half, y
 
     def _is_free(self, x: float, y: float, wide: float) -> bool:
-        if x < 2 or x + wide > self._scale.x(self._scale.length_m) + GAP:
+        if x < EDGE or x + wide > SHEET_WIDTH - EDGE:
             return False
         top, bottom = y - LINE_HIGH / 2, y + LINE_HIGH / 2
         return not any(

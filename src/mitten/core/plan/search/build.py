@@ -126,14 +126,16 @@ def _night(candidate: Candidate, layout: Layout) -> Data:
     else:
         heater |= {"name": "Night heat", "on": "night", "control": NIGHT_CONTROL}
     if layout.family == "lamp" and candidate.layout.family == "lamp":
-        heater |= _beside(candidate.furnished.design, heater)
+        heater |= _beside(candidate, heater)
     return heater
 
 
-def _beside(design: Design, heater: Data) -> Data:
-    """Behind the main lamp, for two cannot hang in one place; in a box that is too narrow, towards the middle."""
-    y_m = heater["y_m"] + NIGHT_APART_M
-    if y_m <= design.enclosure.depth_m - NIGHT_APART_M / 2:
+def _beside(candidate: Candidate, heater: Data) -> Data:
+    """Behind the main lamp, for two cannot hang in one place; towards the middle of the box where several hang across
+    it or it is too narrow.
+    """
+    design, y_m = candidate.furnished.design, heater["y_m"] + NIGHT_APART_M
+    if candidate.layout.count == 1 and y_m <= design.enclosure.depth_m - NIGHT_APART_M / 2:
         return {"y_m": round(y_m, 3)}
     return {"x_m": round(towards_the_middle(design, heater["x_m"], NIGHT_APART_M), 3)}
 

@@ -99,15 +99,25 @@ def lies_at_m(design: Design) -> float:
 
 
 def _beside_each_other(design: Design, count: int) -> list[tuple[float, float]] | None:
-    """Places of the lamps over the basking place, along the box; None where they do not fit."""
+    """Places of the lamps over the basking place: across the box, so that they heat one end of it; along it where it is
+    too narrow. None where they do not fit.
+    """
     site, box = design.basking_site, design.enclosure
-    x_m = warm_x_m(design)
-    y_m = box.depth_m / 2 if site is None else site.y_m
+    x_m, y_m = warm_x_m(design), box.depth_m / 2 if site is None else site.y_m
     half_m = (count - 1) / 2 * APART_M
-    x_m = min(max(x_m, half_m + APART_M / 2), box.length_m - half_m - APART_M / 2)
+    steps = [round(number * APART_M - half_m, 3) for number in range(count)]
+    if 2 * half_m + APART_M <= box.depth_m:
+        y_m = _held_in(y_m, half_m + APART_M / 2, box.depth_m)
+        return [(round(x_m, 3), round(y_m + step, 3)) for step in steps]
     if 2 * half_m > box.length_m / 2:
         return None
-    return [(round(x_m - half_m + number * APART_M, 3), round(y_m, 3)) for number in range(count)]
+    x_m = _held_in(x_m, half_m + APART_M / 2, box.length_m)
+    return [(round(x_m + step, 3), round(y_m, 3)) for step in steps]
+
+
+def _held_in(at_m: float, margin_m: float, length_m: float) -> float:
+    """A place so far from both ends."""
+    return min(max(at_m, margin_m), length_m - margin_m)
 
 
 def _fixture(kind: SourceKind, above: bool) -> dict[str, Any]:
