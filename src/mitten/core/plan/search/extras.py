@@ -21,6 +21,8 @@ from mitten.core.plan.usual import new_tube
 NIGHT_KINDS = ("ceramic-emitter", "carbon-projector", "radiant-panel")
 MAT = "heat-mat"
 UV_HEIGHTS_M = (0.0, 0.06, 0.12)
+IN_FRONT_M, FROM_THE_FRONT_M = 0.12, 0.06
+"""A UV lamp hangs so far in front of the middle, beside the lamps' beams and not in them, and so far from the front."""
 
 
 def _no_rise() -> Array:
@@ -117,6 +119,7 @@ def ultraviolet_in(design: Design, brief: Brief) -> list[Ultraviolet]:
             if data["above_mesh"] and lower_m:
                 continue
             data["z_m"] = round(data["z_m"] - lower_m, 3)
+            data["y_m"] = round(max(data["y_m"] - IN_FRONT_M, FROM_THE_FRONT_M), 3)
             if data["z_m"] >= design.substrate.depth_m + LEAST_LAMP_HEIGHT_M:
                 found.append(Ultraviolet(data, uvi_of(design, data)))
     return found
