@@ -241,7 +241,11 @@ def _scored(
     missed = missed + A_UVI * wishes.uv_shortfall(np.array([one.uvi for one in found.ultraviolet]))
     disliked = _disliked(wishes, main, mats)[:, None, :, None]
     asked = spending_of(brief, layout, watts, held, nights, len(mats), found.beside)
-    return winter, chance, np.where(asked.allowed(brief), chance - asked.weight - missed - disliked, -np.inf)
+    score = np.where(asked.allowed(brief), chance - asked.weight - missed - disliked, -np.inf)
+    if load_catalogue().sources[layout.kind].arc_share:
+        # With a UV lamp beside it there would be too much ultraviolet, whatever the arc gives.
+        score[..., 1:] = -np.inf
+    return winter, chance, score
 
 
 def _disliked(wishes: Wishes, main: Main, mats: Sequence[Mat]) -> Array:
@@ -259,8 +263,6 @@ def _uv_chances(found: Screened, wishes: Wishes, layout: Layout) -> Array:
     """Chance (u,) of the ultraviolet; what a lamp gives that only a meter can tell is taken as likely."""
     chances = np.array([float(wishes.uv_chance(np.array(one.uvi))) for one in found.ultraviolet])
     if load_catalogue().sources[layout.kind].arc_share and wishes.targets.uvi[0] > 0:
-        # With a UV lamp beside it there would be too much, whatever it gives.
-        chances[:] = 0.0
         chances[0] = UNKNOWN_UV
     return chances
 

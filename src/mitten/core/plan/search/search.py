@@ -35,7 +35,9 @@ PROMISING = 3
 """Kinds that are tried in other places for the basking place."""
 
 FAR_BEHIND = 0.25
-CLEARLY_BETTER = 0.1
+HARDLY_WORSE = 0.1
+"""The screening is not surer than this: what it thinks so much worse than a plan of its kind may still be better."""
+
 SCREENING = 0.25
 """The share of a search that screening is."""
 
@@ -189,8 +191,8 @@ class _Search:
         for box in self.boxes:
             for one in self._best(box):
                 class_ = _class_of(one)
-                better = one.score > reached.get(class_, -np.inf) + CLEARLY_BETTER
-                if better and class_ not in given_up and _mark(one) not in done:
+                may_be = one.score > reached.get(class_, -np.inf) - HARDLY_WORSE
+                if may_be and class_ not in given_up and _mark(one) not in done:
                     yield one
 
     def _best(self, box: Screened) -> Iterator[Candidate]:
