@@ -21,8 +21,10 @@ from mitten.core.plan.usual import new_tube
 NIGHT_KINDS = ("ceramic-emitter", "carbon-projector", "radiant-panel")
 MAT = "heat-mat"
 UV_HEIGHTS_M = (0.0, 0.06, 0.12)
-IN_FRONT_M, FROM_THE_FRONT_M = 0.12, 0.06
-"""A UV lamp hangs so far in front of the middle, beside the lamps' beams and not in them, and so far from the front."""
+IN_FRONT_M, IN_FRONT_OVER_A_MESH_M, FROM_THE_FRONT_M = 0.12, 0.08, 0.06
+"""A UV lamp hangs so far in front of the middle, beside the lamps' beams and not in them, and so far from the front.
+Over a mesh it is beside them in any case, and needs all it has.
+"""
 
 
 def _no_rise() -> Array:
@@ -119,7 +121,8 @@ def ultraviolet_in(design: Design, brief: Brief) -> list[Ultraviolet]:
             if data["above_mesh"] and lower_m:
                 continue
             data["z_m"] = round(data["z_m"] - lower_m, 3)
-            data["y_m"] = round(max(data["y_m"] - IN_FRONT_M, FROM_THE_FRONT_M), 3)
+            in_front_m = IN_FRONT_OVER_A_MESH_M if data["above_mesh"] else IN_FRONT_M
+            data["y_m"] = round(max(data["y_m"] - in_front_m, FROM_THE_FRONT_M), 3)
             if data["z_m"] >= design.substrate.depth_m + LEAST_LAMP_HEIGHT_M:
                 found.append(Ultraviolet(data, uvi_of(design, data)))
     return found
