@@ -4,6 +4,7 @@ the pages of this one stay live.
 
 import multiprocessing
 import os
+import signal
 from collections.abc import Iterator
 from concurrent.futures import BrokenExecutor, Executor, Future, ProcessPoolExecutor
 from contextlib import contextmanager
@@ -82,5 +83,7 @@ def _answers(executor: Executor) -> bool:
 
 
 def _begin(catalogue: Catalogue) -> None:
+    # Ctrl+C reaches every process of a terminal: who began the work ends it.
+    signal.signal(signal.SIGINT, signal.SIG_IGN)
     use_one_thread()
     use_catalogue(catalogue)
