@@ -19,11 +19,14 @@ from mitten.core.plan.search import (
     source_words,
     why_not,
 )
+from mitten.core.plan.search.build import DAY_CONTROL
 from mitten.core.plan.search.changes import BoxChange, smallest_room_change
 from mitten.core.plan.search.extras import NO_MAT, Mat, Night
 from mitten.core.plan.search.layouts import layouts_of
 from mitten.core.plan.search.plan import A_STOP
 from mitten.core.plan.search.search import search
+from mitten.core.plan.search.spending import A_HOLE, A_KWH, A_PART, A_UNIT_OF_PRICE
+from mitten.core.plan.search.wishes import IDLE, USED_AT_LEAST, WHEN_STUCK
 from mitten.demo import demo_designs
 
 QUARRY, CANYON, ATTIC, TUB, TABLE, COAST = demo_designs()
@@ -172,3 +175,13 @@ def test_a_change_of_the_box_is_told_with_what_there_is_without_it() -> None:
     assert "about 80% sure" in said
     assert said.endswith("about 40%.")
     assert "75 W" in said
+
+
+def test_a_source_far_stronger_than_it_need_be_and_one_that_burns_when_stuck_count_less() -> None:
+    for plan in all_plans("Coast box"):
+        main = plan.assessment.climate("winter-day").controls.get(DAY_CONTROL)
+        taken = plan.chance - plan.score
+        spent = A_PART * plan.parts + A_HOLE * plan.holes + A_KWH * plan.kwh_year + A_UNIT_OF_PRICE * plan.price
+        idle = max(USED_AT_LEAST - main.duty, 0.0) if plan.candidate.held and main is not None else 0.0
+        stuck = 0.0 if plan.harmless_when_stuck else WHEN_STUCK
+        assert taken >= spent + IDLE * idle + stuck - 1e-9

@@ -14,7 +14,7 @@ from mitten.core.plan.search.brief import ApproachName, Brief
 from mitten.core.plan.search.build import DAY_CONTROL, built
 from mitten.core.plan.search.chance import chance_of_all
 from mitten.core.plan.search.missing import own_misses, room_made
-from mitten.core.plan.search.responses import figures_of
+from mitten.core.plan.search.responses import RISING, figures_of
 from mitten.core.plan.search.screen import Candidate
 from mitten.core.plan.search.spending import A_HOLE, A_KWH, A_PART, A_UNIT_OF_PRICE, purchase_price
 from mitten.core.plan.search.wishes import A_WRONG_MAT, IDLE, USED_AT_LEAST, WHEN_STUCK, Wishes
@@ -96,10 +96,9 @@ class Plan:
         dangers = A_STOP * len(self.assessment.stops) + A_MISS * len(self.missed)
         warned = A_WARNING * sum(finding.severity == "warn" for finding in self.assessment.findings)
         warned += A_BURN * any(finding.rule == "hot-to-touch" for finding in self.assessment.findings)
-        stuck = warned if self.harmless_when_stuck else warned + WHEN_STUCK
-        warned += self._disliked
+        warned += self._disliked + (0.0 if self.harmless_when_stuck else WHEN_STUCK)
         effort = A_PART * self.parts + A_HOLE * self.holes
-        return self.chance - dangers - stuck - effort - A_KWH * self.kwh_year - A_UNIT_OF_PRICE * self.price
+        return self.chance - dangers - warned - effort - A_KWH * self.kwh_year - A_UNIT_OF_PRICE * self.price
 
 
 def worked_out(brief: Brief, candidate: Candidate) -> Plan | None:
@@ -112,7 +111,8 @@ def worked_out(brief: Brief, candidate: Candidate) -> Plan | None:
     works = not assessment.stops and not own_misses(assessment)
     chance = chance_of_all(assessment) if works else 0.0
     winter = assessment.climate("winter-day")
-    rises = figures_of(winter) - winter.room_c
+    rises = figures_of(winter)
+    rises[RISING] -= winter.room_c
     return Plan(design, candidate, assessment, chance, purchase_price(design, brief), kwh_a_year(assessment), rises)
 
 
