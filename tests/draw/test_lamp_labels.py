@@ -7,7 +7,9 @@ import pytest
 
 from mitten.core.catalogue import load_catalogue, targets_of
 from mitten.draw import heat_sheet
+from mitten.draw.marks import Marks
 from mitten.draw.scale import scale_of
+from mitten.draw.section import label_ys
 from mitten.draw.sources import LampLabels
 from tests.designs import climate_of, lamp, ledge_data, read
 
@@ -56,3 +58,16 @@ def test_the_sheet_says_each_pair_once() -> None:
     animal = climate.design.animal
     drawn = str(heat_sheet(climate, targets_of(animal, load_catalogue().species[animal.species])))
     assert drawn.count("2 × 25 W") == 1
+
+
+def test_words_of_sites_that_would_meet_stand_over_one_another() -> None:
+    data = ledge_data()
+    hides = [
+        {"name": f"Hide {number}", "role": "warm-hide", "material": "cork", "x_m": x_m, "y_m": 0.3, "length_m": 0.15,
+         "depth_m": 0.2, "z_m": 0.1, "thickness_mm": 15.0}
+        for number, x_m in enumerate((0.20, 0.36))
+    ]  # fmt: skip
+    climate = climate_of({**data, "sites": [*data["sites"], *hides]})
+    ys = label_ys(climate, scale_of(climate.design), Marks())
+    assert abs(ys["Hide 0"] - ys["Hide 1"]) >= 13.0
+    assert len(ys) == 3

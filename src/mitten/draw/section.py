@@ -14,25 +14,27 @@ from mitten.core.physics.geometry import Array
 from mitten.draw.isotherms import bands, hatched, isotherms
 from mitten.draw.marks import Marks, Rect, view
 from mitten.draw.scale import Scale
-from mitten.draw.sources import sources, taken_places
+from mitten.draw.sources import LETTER, LINE_HIGH, sources, taken_places
 from mitten.draw.svg import group, line, rect, text
 from mitten.draw.wash import colour_of
 
 AIR_GRID = (56, 32)
 GROUND_ROWS = 6
 LEAST_WALL = 2.5
+ABOVE_SITE = 6.0
 
 
 def section(climate: Climate, targets: Targets | None, scale: Scale, marks: Marks) -> Markup:
     """Air bands, ground, walls, sites and heaters; what is above the ``targets``' danger temperatures is hatched."""
     design = climate.design
+    words_ys = label_ys(climate, scale, marks) if marks.labels else {}
     return view(
         "section",
         scale,
         _air(climate, targets, scale, marks),
         _ground(climate, targets, scale, marks),
         *_walls(design, scale, marks),
-        *(_site(climate, site, targets, scale, marks) for site in design.sites),
+        *(_site(climate, site, targets, scale, marks, words_ys) for site in design.sites),
         *sources(climate, scale, marks),
     )
 
@@ -136,7 +138,25 @@ def _vent_box(vent: Vent, scale: Scale, left: float, right: float) -> Rect:
     return scale.x(scale.length_m / 2) - 2 * high, y, 4 * high, high
 
 
-def _site(climate: Climate, site: Site, targets: Targets | None, scale: Scale, marks: Marks) -> Markup:
+def label_ys(climate: Climate, scale: Scale, marks: Marks) -> dict[str, float]:
+    """How high each site's words stand, by name: over it, and over words that they would meet."""
+    taken: list[tuple[float, float, float]] = []
+    found = {}
+    for site in climate.design.sites:
+        middle, half = scale.x(site.x_m), LETTER * len(_site_words(climate, site, marks)) / 2
+        y = scale.y(site.top_m(climate.design.substrate.depth_m)) - ABOVE_SITE
+        while any(
+            middle - half < right and middle + half > left and abs(y - at) < LINE_HIGH for left, right, at in taken
+        ):
+            y -= LINE_HIGH
+        taken.append((middle - half, middle + half, y))
+        found[site.name] = y
+    return found
+
+
+def _site(
+    climate: Climate, site: Site, targets: Targets | None, scale: Scale, marks: Marks, words_ys: dict[str, float]
+) -> Markup:
     ground_m = climate.design.substrate.depth_m
     x, width = scale.x(site.x_m - site.length_m / 2), site.length_m * scale.per_m
     top_y, under_y = scale.y(site.top_m(ground_m)), scale.y(site.underside_m(ground_m))
@@ -148,7 +168,9 @@ def _site(climate: Climate, site: Site, targets: Targets | None, scale: Scale, m
     if targets and surface_c > targets.danger_contact_c:
         parts.append(rect(x, top_y, width, under_y - top_y, "hatched", fill="url(#hatch)"))
     if marks.labels:
-        parts.append(text(x + width / 2, top_y - 6, _site_words(climate, site, marks), "site-label", "middle"))
+        parts.append(
+            text(x + width / 2, words_ys[site.name], _site_words(climate, site, marks), "site-label", "middle")
+        )
     at = (site.x_m, site.y_m, site.underside_m(ground_m))
     said = f"{site.name}, middle {marks.length(site.x_m)} from left, surface {marks.degrees(surface_c)}"
     return marks.part(f"sites:{site.name}", at, said, (x, top_y, width, max(under_y, top_y + 4) - top_y), *parts)
