@@ -5,13 +5,13 @@ from collections.abc import Iterator
 import numpy as np
 import pyviewfactor
 import pyvista
-from tests.core.physics.test_view_factors import between, face_corners
+from tests.core.physics.shape.test_view_factors import between, face_corners
 from tests.strip import CELLS, finite_elements, waves
 
 from bench.timing import medians_s
 from mitten.core.design import Enclosure, Substrate
-from mitten.core.physics.geometry import Interior, build_interior
-from mitten.core.physics.view_factors import view_factors
+from mitten.core.physics.shape.geometry import Interior, build_interior
+from mitten.core.physics.shape.view_factors import view_factors
 
 ROUNDS = 5
 

@@ -10,13 +10,13 @@ from bench.timing import medians_s
 from mitten.core.catalogue import load_catalogue
 from mitten.core.design import Design
 from mitten.core.judge import assess
-from mitten.core.physics.balance import Surroundings
-from mitten.core.physics.heat import sources_of
-from mitten.core.physics.prepared import forget_prepared, prepare
+from mitten.core.physics.balance.balance import Surroundings
+from mitten.core.physics.balance.prepared import forget_prepared, prepare
+from mitten.core.physics.balance.steady import solve_steady
+from mitten.core.physics.radiation.lamps import unit_deposit
+from mitten.core.physics.radiation.sources import sources_of
 from mitten.core.physics.situation import Situation, running
 from mitten.core.physics.solving import solve_climate
-from mitten.core.physics.sources import unit_deposit
-from mitten.core.physics.steady import solve_steady
 from mitten.core.physics.uncertainty import intervals
 from mitten.demo import demo_designs
 

@@ -6,7 +6,7 @@ from typing import Any
 
 from mitten.core.catalogue import load_catalogue, read_checked_design
 from mitten.core.design import Design
-from mitten.core.physics.climate import Climate
+from mitten.core.physics.reading.climate import Climate
 from mitten.core.physics.situation import Situation
 from mitten.core.physics.solving import solve_climate
 

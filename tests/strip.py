@@ -4,7 +4,7 @@ import numpy as np
 from skfem import Basis, BilinearForm, ElementQuad2, FacetBasis, LinearForm, MeshQuad, condense, solve
 from skfem.helpers import dot, grad
 
-from mitten.core.physics.ground import BuriedSource, Layer, admittance_w_m2k, below_surface_k, spread
+from mitten.core.physics.solids.ground import BuriedSource, Layer, admittance_w_m2k, below_surface_k, spread
 
 GLASS, FIBRE = Layer(0.004, 1.0), Layer(0.03, 0.09)
 BELOW, FILM = 5.0, 10.0

@@ -10,15 +10,15 @@ from functools import cache
 import numpy as np
 
 from mitten.core.design import Enclosure, Probe, Substrate
-from mitten.core.physics.air import plume_flow_m3_s
-from mitten.core.physics.body import Body, minutes_between
-from mitten.core.physics.climate import Climate
-from mitten.core.physics.geometry import build_interior
-from mitten.core.physics.moisture import pressure_pa, saturation_ratio
-from mitten.core.physics.probes import beam_error_k
-from mitten.core.physics.sources import across_the_beam_w_m2
-from mitten.core.physics.spectrum import Spectrum, bands_of, fraction_below
-from mitten.core.physics.view_factors import view_factors
+from mitten.core.physics.air.moisture import pressure_pa, saturation_ratio
+from mitten.core.physics.air.zones import plume_flow_m3_s
+from mitten.core.physics.radiation.lamps import across_the_beam_w_m2
+from mitten.core.physics.radiation.spectrum import Spectrum, bands_of, fraction_below
+from mitten.core.physics.reading.body import Body, minutes_between
+from mitten.core.physics.reading.climate import Climate
+from mitten.core.physics.reading.probes import beam_error_k
+from mitten.core.physics.shape.geometry import build_interior
+from mitten.core.physics.shape.view_factors import view_factors
 from tests.designs import board_data, box_data, climate_of, ledge_data, mat_data, panel_data, tank_data
 
 

@@ -11,7 +11,7 @@ from mitten.core.design import Design
 from mitten.core.design.units import LENGTH, METRIC, US, Units
 from mitten.core.design.year import monthly_rooms
 from mitten.core.judge import assess, read_condition, solve_condition
-from mitten.core.physics.climate import Climate
+from mitten.core.physics.reading.climate import Climate
 from mitten.demo import demo_designs
 from mitten.draw import box_drawing, box_words, heat_sheet, legend, needs, sizes, year_strip
 from mitten.draw.standalone import standalone

@@ -2,7 +2,7 @@
 
 from markupsafe import Markup
 
-from mitten.core.physics.body import Body
+from mitten.core.physics.reading.body import Body
 from mitten.draw.svg import element, group, line
 
 RINGS = (0.92, 0.6, 0.28)

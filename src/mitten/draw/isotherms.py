@@ -8,7 +8,7 @@ import numpy as np
 from contourpy import FillType, LineType, contour_generator
 from markupsafe import Markup
 
-from mitten.core.physics.geometry import Array
+from mitten.core.physics.arrays import Array
 from mitten.draw.marks import Marks
 from mitten.draw.scale import Scale
 from mitten.draw.svg import element, text

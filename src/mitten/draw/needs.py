@@ -7,7 +7,7 @@ from markupsafe import Markup
 from mitten.core.catalogue import Species, Targets
 from mitten.core.design import Stage
 from mitten.core.design.units import LENGTH, METRIC, TEMPERATURE, Units
-from mitten.core.physics.body import Body
+from mitten.core.physics.reading.body import Body
 from mitten.draw.animal import animal_outline
 from mitten.draw.svg import element, group, line, rect, text
 from mitten.draw.wash import colour_of

@@ -9,9 +9,9 @@ from markupsafe import Markup
 
 from mitten.core.catalogue import SourceKind, Targets, load_catalogue
 from mitten.core.design import Design, Heater, Light, Site, UvbLamp
-from mitten.core.physics.climate import Climate
-from mitten.core.physics.fields import SurfaceField
-from mitten.core.physics.geometry import Array
+from mitten.core.physics.arrays import Array
+from mitten.core.physics.reading.climate import Climate
+from mitten.core.physics.reading.fields import SurfaceField
 from mitten.draw.animal import animal_outline
 from mitten.draw.isotherms import bands, hatched, isotherms, path_of
 from mitten.draw.marks import Marks, view

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from typing import TypeVar
 
 from mitten.core.design import Design
-from mitten.core.physics.geometry import Array
+from mitten.core.physics.arrays import Array
 
 Length = TypeVar("Length", float, Array)
 """A length in metres, or many."""

@@ -8,9 +8,9 @@ from scipy.interpolate import RectBivariateSpline
 
 from mitten.core.catalogue import Targets
 from mitten.core.design import Design, Site, Vent
-from mitten.core.physics.climate import Climate
-from mitten.core.physics.fields import ground_at_depth
-from mitten.core.physics.geometry import Array
+from mitten.core.physics.arrays import Array
+from mitten.core.physics.reading.climate import Climate
+from mitten.core.physics.reading.fields import ground_at_depth
 from mitten.draw.isotherms import bands, hatched, isotherms
 from mitten.draw.marks import Marks, Rect, view
 from mitten.draw.scale import Scale

@@ -2,7 +2,7 @@
 
 from markupsafe import Markup
 
-from mitten.core.physics.spectrum import Bands
+from mitten.core.physics.radiation.spectrum import Bands
 from mitten.draw.svg import element, rect, text
 
 WIDTH, HEIGHT = 220.0, 12.0

@@ -6,7 +6,7 @@ from markupsafe import Markup
 
 from mitten.core.catalogue import Targets
 from mitten.core.design.units import LENGTH, METRIC, TEMPERATURE, Units
-from mitten.core.physics.climate import Climate
+from mitten.core.physics.reading.climate import Climate
 from mitten.draw.marks import Marks
 from mitten.draw.plan import plan, plan_scale
 from mitten.draw.scale import LEFT, SHEET_WIDTH, Scale, scale_of

@@ -7,8 +7,8 @@ from markupsafe import Markup
 
 from mitten.core.catalogue import Targets
 from mitten.core.design.units import TEMPERATURE, Units
-from mitten.core.physics.climate import END_SHARE, Climate
-from mitten.core.physics.geometry import Array
+from mitten.core.physics.arrays import Array
+from mitten.core.physics.reading.climate import END_SHARE, Climate
 from mitten.draw.marks import Marks
 from mitten.draw.scale import Scale
 from mitten.draw.section import line_y_m

@@ -8,10 +8,10 @@ from markupsafe import Markup
 from mitten.core.catalogue import SourceKind, load_catalogue
 from mitten.core.design import Control, Design, Heater, Light, UvbLamp
 from mitten.core.design.units import LENGTH
-from mitten.core.physics.climate import Climate
-from mitten.core.physics.contact import nearest_wall
-from mitten.core.physics.fields import SurfaceField, ground_at_depth
-from mitten.core.physics.heat import PANEL_THICKNESS_M
+from mitten.core.physics.balance.contact import nearest_wall
+from mitten.core.physics.radiation.sources import PANEL_THICKNESS_M
+from mitten.core.physics.reading.climate import Climate
+from mitten.core.physics.reading.fields import SurfaceField, ground_at_depth
 from mitten.draw.marks import Marks, Point
 from mitten.draw.scale import SHEET_WIDTH, Scale
 from mitten.draw.svg import element, group, line, number, rect, text

@@ -6,8 +6,8 @@ from typing import Any, Literal, cast, get_args
 
 from mitten.core.design import BadDesignError, Design, Fault
 from mitten.core.judge import Condition
-from mitten.core.physics.climate import Climate
-from mitten.core.physics.spot import SpotClimate
+from mitten.core.physics.reading.climate import Climate
+from mitten.core.physics.reading.spot import SpotClimate
 from mitten.core.physics.uncertainty import Interval
 
 PointKind = Literal["surface", "air", "inside"]

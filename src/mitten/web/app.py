@@ -9,8 +9,8 @@ from fastapi.responses import HTMLResponse, Response
 from fastapi.staticfiles import StaticFiles
 from starlette.middleware.gzip import GZipMiddleware
 
-from mitten.core.physics.control import NotRegulatedError
-from mitten.core.physics.steady import NotSettledError
+from mitten.core.physics.balance.steady import NotSettledError
+from mitten.core.physics.balance.thermostats import NotRegulatedError
 from mitten.store import Shelf, UnknownEnclosureError
 from mitten.web.assessments import Assessments
 from mitten.web.routes import bench, edits, history, library, plans, shelf, shopping, start, variants

@@ -8,8 +8,8 @@ from typing import TypeVar
 
 from mitten.core.design import Design
 from mitten.core.judge import Assessment, Climates, Condition, assess, solve_condition
-from mitten.core.physics.climate import Climate
-from mitten.core.physics.prepared import forget_prepared
+from mitten.core.physics.balance.prepared import forget_prepared
+from mitten.core.physics.reading.climate import Climate
 from mitten.core.physics.uncertainty import intervals
 from mitten.core.plan import OvertakenError, fixes_for
 from mitten.web.kept import Kept

@@ -7,10 +7,10 @@ import pytest
 
 from mitten.core.design import Probe
 from mitten.core.judge import assess
-from mitten.core.physics.body import Body, minutes_between
-from mitten.core.physics.climate import Climate
-from mitten.core.physics.probes import beam_error_k
-from mitten.core.physics.sources import across_the_beam_w_m2
+from mitten.core.physics.radiation.lamps import across_the_beam_w_m2
+from mitten.core.physics.reading.body import Body, minutes_between
+from mitten.core.physics.reading.climate import Climate
+from mitten.core.physics.reading.probes import beam_error_k
 from tests.designs import Data, box_data, climate_of, ledge_data, mat_data, panel_data, read
 
 

@@ -4,12 +4,12 @@ import numpy as np
 import pytest
 
 from mitten.core.catalogue import load_catalogue
-from mitten.core.physics.balance import Surroundings
-from mitten.core.physics.heat import sources_of
-from mitten.core.physics.prepared import prepare
+from mitten.core.physics.balance.balance import Surroundings
+from mitten.core.physics.balance.prepared import prepare
+from mitten.core.physics.balance.steady import solve_steady
+from mitten.core.physics.radiation.sources import sources_of
 from mitten.core.physics.situation import Situation, running
 from mitten.core.physics.solving import tweaked
-from mitten.core.physics.steady import solve_steady
 from mitten.core.physics.tweaks import NOMINAL, Tweaks
 from mitten.core.physics.uncertainty import PARAMETERS, headline_figures, intervals, parameters_of
 from tests.designs import climate_of, ledge_data, mat_data, read, tank_data

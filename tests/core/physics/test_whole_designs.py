@@ -7,7 +7,7 @@ from hypothesis import HealthCheck, assume, given, settings
 from hypothesis import strategies as st
 
 from mitten.core.design import BadDesignError
-from mitten.core.physics.climate import Climate
+from mitten.core.physics.reading.climate import Climate
 from tests.core.physics.whole_designs import designs
 from tests.designs import Data, climate_of, read
 

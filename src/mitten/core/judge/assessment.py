@@ -11,7 +11,7 @@ from mitten.core.judge.conditions import Condition, read_condition, seasonal, so
 from mitten.core.judge.finding import Case, Finding
 from mitten.core.judge.safety import find_dangers
 from mitten.core.judge.targets import TargetVerdict, Unit, judge_targets
-from mitten.core.physics.climate import Climate
+from mitten.core.physics.reading.climate import Climate
 
 Climates = Mapping[Condition, Climate]
 

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from mitten.core.design import USUAL_ROOM_RH, BadDesignError, Design, Fault
-from mitten.core.physics.climate import Climate
+from mitten.core.physics.reading.climate import Climate
 from mitten.core.physics.situation import Situation
 from mitten.core.physics.solving import solve_climate
 

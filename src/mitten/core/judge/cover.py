@@ -5,8 +5,8 @@ from dataclasses import dataclass
 
 from mitten.core.catalogue import Targets
 from mitten.core.design import Design, Site
-from mitten.core.physics.climate import Climate
-from mitten.core.physics.hides import is_hide
+from mitten.core.physics.reading.climate import Climate
+from mitten.core.physics.reading.hides import is_hide
 
 BESIDE_K = 1.0
 """A hide this far outside a band still serves it."""

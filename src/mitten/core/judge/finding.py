@@ -8,7 +8,7 @@ from typing import Literal
 from mitten.core.catalogue import Catalogue, Species, Targets
 from mitten.core.design import Design
 from mitten.core.judge.conditions import Condition
-from mitten.core.physics.climate import Climate
+from mitten.core.physics.reading.climate import Climate
 
 Severity = Literal["stop", "warn", "note"]
 SEVERITIES: tuple[Severity, ...] = ("stop", "warn", "note")

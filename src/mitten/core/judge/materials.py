@@ -7,7 +7,7 @@ from functools import partial
 from mitten.core.catalogue import Catalogue
 from mitten.core.design import Design
 from mitten.core.judge.conditions import Condition
-from mitten.core.physics.climate import Climate
+from mitten.core.physics.reading.climate import Climate
 
 
 @dataclass(frozen=True)

@@ -7,7 +7,7 @@ from typing import Literal
 from mitten.core.catalogue import Targets, load_catalogue
 from mitten.core.design import Design
 from mitten.core.judge.conditions import Condition
-from mitten.core.physics.climate import Climate
+from mitten.core.physics.reading.climate import Climate
 
 Word = Literal["meets", "near", "misses", "unknown"]
 Unit = Literal["°C", "%", "UVI", "W/m²", "h"]

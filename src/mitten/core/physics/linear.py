@@ -4,7 +4,7 @@ import numpy as np
 import numpy.typing as npt
 from scipy.linalg import lu_factor, lu_solve
 
-from mitten.core.physics.geometry import Array
+from mitten.core.physics.arrays import Array
 
 LuFactors = tuple[Array, npt.NDArray[np.int32]]
 """LU factors as SciPy gives them: the matrix of both, and the pivots."""

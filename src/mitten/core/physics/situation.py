@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from datetime import date
 
 from mitten.core.design import USUAL_ROOM_RH, Control, Design, Heater
-from mitten.core.physics.heat import Running
+from mitten.core.physics.radiation.sources import Running
 
 
 @dataclass(frozen=True)

@@ -9,15 +9,15 @@ from types import MappingProxyType
 
 from mitten.core.catalogue import load_catalogue
 from mitten.core.design import Control, Design
-from mitten.core.physics.balance import Surroundings
-from mitten.core.physics.climate import Climate
-from mitten.core.physics.control import Duties, Loop, Plant, Regulated, regulate
-from mitten.core.physics.geometry import Array
-from mitten.core.physics.heat import Sources, sources_of
-from mitten.core.physics.prepared import prepare
-from mitten.core.physics.probes import probe_c
+from mitten.core.physics.arrays import Array
+from mitten.core.physics.balance.balance import Surroundings
+from mitten.core.physics.balance.prepared import prepare
+from mitten.core.physics.balance.steady import SteadyState, carried, nudge, solve_steady
+from mitten.core.physics.balance.thermostats import Duties, Loop, Plant, Regulated, regulate
+from mitten.core.physics.radiation.sources import Sources, sources_of
+from mitten.core.physics.reading.climate import Climate
+from mitten.core.physics.reading.probes import probe_c
 from mitten.core.physics.situation import Situation, regulated, running
-from mitten.core.physics.steady import SteadyState, carried, nudge, solve_steady
 from mitten.core.physics.tweaks import NOMINAL, Tweaks
 
 Figure = Callable[[Climate], float]

@@ -9,9 +9,9 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from mitten.core.physics.climate import Climate
+from mitten.core.physics.balance.steady import with_factors
+from mitten.core.physics.reading.climate import Climate
 from mitten.core.physics.solving import effects_of, tweaked
-from mitten.core.physics.steady import with_factors
 from mitten.core.physics.tweaks import Tweaks
 
 NINETY_PERCENT = 1.645

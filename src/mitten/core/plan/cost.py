@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from mitten.core.design import Design
 from mitten.core.judge import Assessment, Condition
-from mitten.core.physics.climate import Climate
+from mitten.core.physics.reading.climate import Climate
 
 HOURS_A_DAY = 24.0
 DAYS_A_YEAR = 365.0

@@ -6,8 +6,8 @@ from dataclasses import dataclass
 from mitten.core.design import Design, MittenError
 from mitten.core.judge import Assessment, TargetVerdict, assess, read_condition, solve_condition
 from mitten.core.judge.targets import judge_in
-from mitten.core.physics.control import NotRegulatedError
-from mitten.core.physics.steady import NotSettledError
+from mitten.core.physics.balance.steady import NotSettledError
+from mitten.core.physics.balance.thermostats import NotRegulatedError
 from mitten.core.plan.changes import Change, ChangeKind, candidates
 
 MOST = 3

@@ -4,7 +4,7 @@ from typing import Any
 
 from mitten.core.catalogue import SourceKind, load_catalogue
 from mitten.core.design import LEAST_LAMP_HEIGHT_M, Design, Heater, OnWhen
-from mitten.core.physics.climate import warm_is_right
+from mitten.core.physics.reading.climate import warm_is_right
 
 UNDER_THE_LID_M = 0.10
 WARM_PLACE = 0.78

@@ -11,7 +11,7 @@ from markupsafe import Markup
 from mitten.core.design import Design
 from mitten.core.design.units import TEMPERATURE, Units
 from mitten.core.judge import Assessment, Condition, seasonal
-from mitten.core.physics.climate import Climate
+from mitten.core.physics.reading.climate import Climate
 from mitten.draw import box_drawing, heat_sheet, legend, needs
 from mitten.draw.standalone import standalone
 from mitten.store import Shelved

@@ -4,7 +4,7 @@ from mitten.core.catalogue import Targets, load_catalogue
 from mitten.core.design import Control, Design, Heater
 from mitten.core.design.units import AREA, TEMPERATURE, Units
 from mitten.core.judge import fixture_rating_w
-from mitten.core.physics.climate import Climate
+from mitten.core.physics.reading.climate import Climate
 from mitten.core.physics.solving import setpoint_for
 from mitten.web.edits import PartRef
 from mitten.web.edits.refs import noun_of

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from mitten.core.catalogue import load_catalogue
 from mitten.core.design import Control, Design
 from mitten.core.design.units import LENGTH, Units
-from mitten.core.physics.climate import Climate
+from mitten.core.physics.reading.climate import Climate
 from mitten.web.edits import LED, NEW_VENT, EditError, PartRef, parts_of
 from mitten.web.edits.fields import Option, data_of
 from mitten.web.edits.part_specs import ROLE_WORDS, part_specs

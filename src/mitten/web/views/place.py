@@ -6,9 +6,9 @@ from dataclasses import dataclass
 from markupsafe import Markup
 
 from mitten.core.design.units import Units
-from mitten.core.physics.climate import Climate
-from mitten.core.physics.spot import SpotClimate
-from mitten.core.physics.ultraviolet import zone_of
+from mitten.core.physics.radiation.ultraviolet import zone_of
+from mitten.core.physics.reading.climate import Climate
+from mitten.core.physics.reading.spot import SpotClimate
 from mitten.draw.shares import shares_bar
 
 LITTLE_W_M2 = 5.0

@@ -2,7 +2,7 @@
 
 from mitten.core.design import Site
 from mitten.core.design.units import LENGTH, TEMPERATURE, Units
-from mitten.core.physics.climate import Climate
+from mitten.core.physics.reading.climate import Climate
 from mitten.draw.section import line_y_m
 
 LOW_AIR_M = 0.05

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from mitten.core.design import Control, Heater, Site
 from mitten.core.judge.finding import Case, Finding, Rule
-from mitten.core.physics.probes import beam_error_k
+from mitten.core.physics.reading.probes import beam_error_k
 
 BEAM_ERROR_K = 1.0
 ON_IT_M = 0.02

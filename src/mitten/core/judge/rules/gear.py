@@ -8,9 +8,9 @@ from mitten.core.catalogue import Catalogue
 from mitten.core.design import Fixture, Heater
 from mitten.core.judge.finding import Case, Finding, Rule
 from mitten.core.judge.reach import footings, stretch_m
-from mitten.core.physics.climate import Climate
-from mitten.core.physics.heat import PANEL_THICKNESS_M, is_guarded
-from mitten.core.physics.touch import HotPart, hot_parts
+from mitten.core.physics.radiation.sources import PANEL_THICKNESS_M, is_guarded
+from mitten.core.physics.reading.climate import Climate
+from mitten.core.physics.reading.touch import HotPart, hot_parts
 
 SAFE_GAP_M = 0.05
 """Kept clear beyond the reach: heat burns before it is touched."""

@@ -4,8 +4,8 @@ from collections.abc import Iterator
 
 from mitten.core.judge.finding import Case, Finding, Rule
 from mitten.core.judge.materials import hottest_materials
-from mitten.core.physics.body import minutes_between
-from mitten.core.physics.climate import Climate
+from mitten.core.physics.reading.body import minutes_between
+from mitten.core.physics.reading.climate import Climate
 
 MIDDLE_THIRD = (1 / 3, 2 / 3)
 COLD_AIR_K = 2.0

@@ -4,8 +4,8 @@ from collections.abc import Iterator
 
 from mitten.core.design import UvbLamp
 from mitten.core.judge.finding import Case, Finding, Rule
-from mitten.core.physics.climate import warm_is_right
-from mitten.core.physics.ultraviolet import left_after
+from mitten.core.physics.radiation.ultraviolet import left_after
+from mitten.core.physics.reading.climate import warm_is_right
 
 OLD_DAYS = 365
 MUCH_TOO_STRONG = 1.5

@@ -9,8 +9,8 @@ from typing import Any
 from mitten.core.catalogue import SourceKind, load_catalogue, read_checked_design
 from mitten.core.design import Design
 from mitten.core.judge import read_condition
-from mitten.core.physics.climate import Climate
-from mitten.core.physics.control import Regulated
+from mitten.core.physics.balance.thermostats import Regulated
+from mitten.core.physics.reading.climate import Climate
 from mitten.core.physics.solving import Figure, setpoints_for
 from mitten.core.plan.search.extras import SAME, Night
 from mitten.core.plan.search.layouts import Layout

@@ -13,10 +13,10 @@ import numpy as np
 from mitten.core.design import Design
 from mitten.core.judge import Assessment, Condition, solve_condition
 from mitten.core.judge.targets import NEAR, judge_in
-from mitten.core.physics.climate import Climate
-from mitten.core.physics.geometry import Array
+from mitten.core.physics.arrays import Array
+from mitten.core.physics.balance.steady import with_factors
+from mitten.core.physics.reading.climate import Climate
 from mitten.core.physics.solving import effects_of, tweaked
-from mitten.core.physics.steady import with_factors
 from mitten.core.physics.uncertainty import parameters_of
 from mitten.core.plan.search.missing import LEFT_OUT, most_c
 from mitten.core.plan.search.responses import COARSE

@@ -9,8 +9,8 @@ from typing import Any
 from mitten.core.catalogue import load_catalogue, read_checked_design
 from mitten.core.design import BadDesignError, Design, Site
 from mitten.core.judge import assess
-from mitten.core.physics.control import NotRegulatedError
-from mitten.core.physics.steady import NotSettledError
+from mitten.core.physics.balance.steady import NotSettledError
+from mitten.core.physics.balance.thermostats import NotRegulatedError
 from mitten.core.plan.search.brief import Brief
 from mitten.core.plan.search.crew import ALONE, Crew
 from mitten.core.plan.search.furnish import PLACES, furnished

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from mitten.core.physics.geometry import Array
+from mitten.core.physics.arrays import Array
 from mitten.core.plan.search.responses import BASE, LEAST_RISE_K, PROBE, RISING, SURFACE, UVI, WARM_AIR
 from mitten.core.plan.search.wishes import Wishes
 

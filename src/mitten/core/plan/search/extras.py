@@ -11,7 +11,7 @@ import numpy as np
 
 from mitten.core.catalogue import load_catalogue
 from mitten.core.design import LEAST_LAMP_HEIGHT_M, Design
-from mitten.core.physics.geometry import Array
+from mitten.core.physics.arrays import Array
 from mitten.core.plan.search.brief import Brief
 from mitten.core.plan.search.layouts import Layout, layouts_of
 from mitten.core.plan.search.responses import FIGURES, Response, at_power, uvi_of

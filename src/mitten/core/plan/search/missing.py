@@ -6,7 +6,7 @@ from math import inf
 from mitten.core.catalogue import Targets
 from mitten.core.judge import Assessment, Condition, TargetVerdict
 from mitten.core.judge.targets import NEAR
-from mitten.core.physics.climate import Climate
+from mitten.core.physics.reading.climate import Climate
 from mitten.core.plan.search.wishes import highest_c, is_too_warm
 
 LEFT_OUT = ("humidity",)

@@ -5,10 +5,10 @@ from dataclasses import dataclass
 from mitten.core.catalogue import load_catalogue
 from mitten.core.design import BadDesignError, Design
 from mitten.core.judge import Assessment, TargetVerdict, assess
-from mitten.core.physics.control import NotRegulatedError
-from mitten.core.physics.geometry import Array
-from mitten.core.physics.prepared import prepare
-from mitten.core.physics.steady import NotSettledError
+from mitten.core.physics.arrays import Array
+from mitten.core.physics.balance.prepared import prepare
+from mitten.core.physics.balance.steady import NotSettledError
+from mitten.core.physics.balance.thermostats import NotRegulatedError
 from mitten.core.plan.cost import kwh_a_year
 from mitten.core.plan.search.brief import ApproachName, Brief
 from mitten.core.plan.search.build import DAY_CONTROL, built

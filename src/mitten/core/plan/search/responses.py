@@ -14,11 +14,11 @@ from mitten.core.catalogue import load_catalogue
 from mitten.core.catalogue.fit import faults_of_heaters
 from mitten.core.design import BadDesignError, Design, Heater, Light, UvbLamp
 from mitten.core.judge import read_condition, solve_condition
-from mitten.core.physics.climate import Climate
-from mitten.core.physics.geometry import Array
-from mitten.core.physics.prepared import prepare
-from mitten.core.physics.readings import surface_at
-from mitten.core.physics.ultraviolet import uv_sources
+from mitten.core.physics.arrays import Array
+from mitten.core.physics.balance.prepared import prepare
+from mitten.core.physics.radiation.ultraviolet import uv_sources
+from mitten.core.physics.reading.climate import Climate
+from mitten.core.physics.reading.points import surface_at
 from mitten.core.plan.search.crew import Crew
 from mitten.core.plan.search.layouts import Layout, lies_at_m
 from mitten.core.plan.search.probing import beside_the_basking_place, day_lights

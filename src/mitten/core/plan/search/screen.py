@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from mitten.core.catalogue import load_catalogue
-from mitten.core.physics.geometry import Array
+from mitten.core.physics.arrays import Array
 from mitten.core.plan.search.brief import ApproachName, Brief, approach_of
 from mitten.core.plan.search.crew import ALONE, Crew
 from mitten.core.plan.search.days import Main, day_rises

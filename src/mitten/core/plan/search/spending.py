@@ -10,7 +10,7 @@ import numpy as np
 
 from mitten.core.catalogue import ControlType, SourceKind, load_catalogue
 from mitten.core.design import Design
-from mitten.core.physics.geometry import Array
+from mitten.core.physics.arrays import Array
 from mitten.core.plan.cost import DAYS_A_YEAR
 from mitten.core.plan.search.brief import Brief
 from mitten.core.plan.search.extras import Mat, Night, Ultraviolet

@@ -8,7 +8,7 @@ from scipy.special import ndtr
 from mitten.core.catalogue import Targets, load_catalogue, targets_of
 from mitten.core.design import Design
 from mitten.core.judge.targets import NEAR
-from mitten.core.physics.geometry import Array
+from mitten.core.physics.arrays import Array
 from mitten.core.plan.search.responses import BASKING_AIR, COOL_AIR, OPERATIVE, SURFACE, WARM_AIR
 
 ROOM_SIGMA_K = 1.0

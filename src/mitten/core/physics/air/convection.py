@@ -1,0 +1,39 @@
+"""Natural-convection films on plates and walls.
+
+Nusselt numbers after Incropera et al.: level plates, hot face up, the larger of ``0.54 Ra^(1/4)`` and
+``0.15 Ra^(1/3)`` (laminar and turbulent, which meet near Ra 5e6); hot face down, ``0.27 Ra^(1/4)``; vertical,
+Churchill & Chu for all Ra. Below Ra 1e4 the plate formulas are used outside their range; the least film then takes
+over.
+"""
+
+import numpy as np
+
+from mitten.core.physics.arrays import Array
+from mitten.core.physics.constants import GRAVITY_M_S2, value
+
+PRANDTL = value("air_viscosity") / value("air_diffusivity")
+_VERTICAL = 0.387 / (1 + (0.492 / PRANDTL) ** (9 / 16)) ** (8 / 27)
+
+
+def rayleigh(difference_k: Array, length_m: Array, air_k: float) -> Array:
+    """Rayleigh number g beta dT L^3 / (nu a), with beta = 1/T."""
+    buoyancy = GRAVITY_M_S2 / air_k / (value("air_viscosity") * value("air_diffusivity"))
+    return np.asarray(buoyancy * difference_k * length_m**3)
+
+
+def horizontal_cylinder_w_m2k(difference_k: float, diameter_m: float, air_k: float) -> float:
+    """Film on a long level cylinder: an animal's body. Churchill & Chu, Ra up to 1e12; Incropera et al."""
+    ra = float(rayleigh(np.array(difference_k), np.array(diameter_m), air_k))
+    root: float = 0.60 + 0.387 * ra ** (1 / 6) / (1 + (0.559 / PRANDTL) ** (9 / 16)) ** (8 / 27)
+    return max(root**2 * value("air_conductivity") / diameter_m, value("film_least"))
+
+
+def film_w_m2k(surface_minus_air_k: Array, tilt: Array, length_m: Array, air_k: float) -> Array:
+    """Film coefficients (n,). ``tilt`` is +1 for faces looking up, -1 looking down, 0 vertical."""
+    ra = rayleigh(np.abs(surface_minus_air_k), length_m, air_k)
+    lively = tilt * surface_minus_air_k > 0
+    rising = np.maximum(0.54 * ra**0.25, 0.15 * np.cbrt(ra))
+    still = 0.27 * ra**0.25
+    vertical = (0.825 + _VERTICAL * ra ** (1 / 6)) ** 2
+    nusselt = np.where(tilt == 0, vertical, np.where(lively, rising, still))
+    return np.maximum(nusselt * value("air_conductivity") / length_m, value("film_least"))

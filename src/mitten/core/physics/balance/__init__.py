@@ -1,0 +1,1 @@
+"""The heat balance assembled and solved, with thermostats at rest."""

@@ -1,0 +1,298 @@
+"""The steady state: the temperatures at which every patch and every air zone gains what it loses.
+
+Each round solves the linear system with films and flows frozen at the last temperatures. Its factors are renewed in
+the first rounds and kept after that; the steps of the last rounds are combined so that their gaps cancel best
+(Anderson 1965), which takes the place of relaxation.
+"""
+
+from dataclasses import dataclass, replace
+from functools import lru_cache
+
+import numpy as np
+
+from mitten.core.design import MittenError
+from mitten.core.physics.air.moisture import Moisture
+from mitten.core.physics.air.ventilation import AirExchange
+from mitten.core.physics.arrays import Array
+from mitten.core.physics.balance.balance import (
+    Coefficients,
+    Energy,
+    Factors,
+    Load,
+    Surroundings,
+    coefficients_at,
+    energy_of,
+    gaps,
+    load_of,
+    reference_coefficients,
+)
+from mitten.core.physics.balance.contact import ContactLoad
+from mitten.core.physics.balance.prepared import KEPT, Prepared
+from mitten.core.physics.constants import ZERO_C_K
+from mitten.core.physics.radiation.exchange import Absorbed
+from mitten.core.physics.radiation.lamps import Deposit, Lamp
+from mitten.core.physics.radiation.sources import Sources
+
+SETTLED_K = 0.01
+"""A solution is settled when no temperature moves by more than this in a whole round."""
+
+SETTLED_ENERGY = 1e-3
+"""And when energy in and out agree within this share of the input,"""
+
+ENERGY_DUST_W = 1e-4
+"""or within this, where there is no input to speak of."""
+
+MOST_ROUNDS = 80
+RENEW_FRESH = (1,)
+RENEW_NEARBY: tuple[int, ...] = ()
+RENEW_EVERY = 15
+"""Factors are renewed after the first round of a fresh solution, in none of one that is begun nearby with factors of
+its own, and again should the solution not have settled after so many more rounds."""
+
+NUDGE_ROUNDS = 3
+NUDGED_K = 0.1
+FAR_K = 3.0
+"""A solution that begins with a longer step than this is not nearby, and the factors it brought are no good."""
+
+PATIENCE = 24
+RELAXED = 0.6
+"""After so many rounds steps are no longer combined: each takes this part of its way with factors of its own."""
+
+REMEMBERED = 6
+"""Steps that are combined."""
+
+LONGEST_STEP_K = 60.0
+REFERENCE_ROOM_C = 21.0
+
+
+class NotSettledError(MittenError):
+    """The model found no steady state for this design."""
+
+
+@dataclass(frozen=True, eq=False)
+class SteadyState:
+    """Temperatures in °C and what they came from.
+
+    ``surface_c`` (n,), ``air_c`` (columns, layers), ``film_w_m2k`` (n,); ``deposits`` in the order of the sources'
+    lamps, ``contacts`` in that of their contact sources.
+    ``rounds`` and ``last_move_k`` say how the solution settled. ``factors`` are those of its last rounds, for a
+    solution begun from this one; they are large, and ``without_factors`` is what to keep.
+    """
+
+    prepared: Prepared
+    surroundings: Surroundings
+    surface_c: Array
+    air_c: Array
+    film_w_m2k: Array
+    sources: Sources
+    deposits: tuple[Deposit, ...]
+    contacts: tuple[ContactLoad, ...]
+    absorbed: Absorbed
+    exchange: AirExchange
+    moisture: Moisture
+    energy: Energy
+    rounds: int
+    last_move_k: float
+    factors: Factors | None
+
+    @property
+    def lamps(self) -> tuple[Lamp, ...]:
+        """Everything that radiates."""
+        return self.sources.lamps
+
+
+def without_factors(state: SteadyState) -> SteadyState:
+    """The same state without what only a next solution needs."""
+    return replace(state, factors=None)
+
+
+def with_factors(state: SteadyState) -> SteadyState:
+    """The state with factors at its temperatures, for solutions begun from it."""
+    return state if state.factors is not None else replace(state, factors=_factors_at(state))
+
+
+class _Anderson:
+    """Combines the last steps so that what remains of the gaps is least (Anderson 1965)."""
+
+    def __init__(self) -> None:
+        self.places: list[Array] = []
+        self.steps: list[Array] = []
+
+    def forget(self) -> None:
+        """Steps of other factors cannot be combined with new ones."""
+        self.places.clear()
+        self.steps.clear()
+
+    def next(self, place: Array, step: Array) -> Array:
+        """Where to go from a place with that step."""
+        self.places = [*self.places[-REMEMBERED:], place]
+        self.steps = [*self.steps[-REMEMBERED:], step]
+        if len(self.steps) == 1:
+            return place + np.clip(step, -LONGEST_STEP_K, LONGEST_STEP_K)
+        step_changes = np.diff(self.steps, axis=0).T
+        place_changes = np.diff(self.places, axis=0).T
+        weights = np.linalg.lstsq(step_changes, step, rcond=1e-10)[0]
+        combined = step - (place_changes + step_changes) @ weights
+        return np.asarray(place + np.clip(combined, -LONGEST_STEP_K, LONGEST_STEP_K))
+
+
+def solve_steady(
+    prepared: Prepared, sources: Sources, surroundings: Surroundings, start: SteadyState | None = None
+) -> SteadyState:
+    """Solve for the steady state; ``start`` is a nearby solution of the same enclosure to begin from.
+
+    Raises:
+        NotSettledError: the temperatures did not settle within the rounds allowed.
+    """
+    load = load_of(prepared, sources, surroundings)
+    if start is not None and start.prepared.interior is prepared.interior:
+        place = _start_from(start, surroundings)
+        found, _ = _settle(prepared, surroundings, load, place, start.factors, RENEW_NEARBY)
+        if found is not None:
+            return found
+    elif start is not None and _alike(start.prepared, prepared):
+        # Sites that were moved a little: the temperatures are near, the factors are not.
+        found, _ = _settle(prepared, surroundings, load, _start_from(start, surroundings), None, RENEW_NEARBY)
+        if found is not None:
+            return found
+    place = _first_guess(prepared, surroundings, load)
+    found, move = _settle(prepared, surroundings, load, place, _reference_factors(prepared), RENEW_FRESH)
+    if found is None:
+        raise NotSettledError(
+            f"No steady state was found: after {MOST_ROUNDS} rounds temperatures still move by {move:.2g} K."
+        )
+    return found
+
+
+def _alike(one: Prepared, other: Prepared) -> bool:
+    """Whether two enclosures have the same surfaces and zones, though not in the same places."""
+    counts = [[surface.counts for surface in prepared.interior.surfaces] for prepared in (one, other)]
+    return (
+        counts[0] == counts[1]
+        and one.zones.centres_x_m.shape == other.zones.centres_x_m.shape
+        and (one.zones.centres_z_m.shape == other.zones.centres_z_m.shape)
+    )
+
+
+def _settle(
+    prepared: Prepared, surroundings: Surroundings, load: Load, place: Array, factors: Factors | None,
+    renew: tuple[int, ...],
+) -> tuple[SteadyState | None, float]:  # fmt: skip
+    """Rounds from a place until nothing moves; None, and the last move, if that does not come about."""
+    n, shape = prepared.interior.patches, (prepared.zones.columns, prepared.zones.layers)
+    # Nothing to heat or to cool: the first guess is the answer, and its factors serve.
+    lively = bool(load.sources) or prepared.evaporates
+    mixer, move = _Anderson(), np.inf
+    for rounds in range(MOST_ROUNDS):
+        surface_k, air_k = place[:n], place[n:].reshape(shape)
+        frozen = coefficients_at(prepared, surroundings, load, surface_k, air_k)
+        if factors is None or (lively and _renews(rounds, renew)):
+            factors = Factors.of(prepared, frozen, surface_k)
+            mixer.forget()
+        step = np.concatenate(factors.solve(*gaps(prepared, surroundings, load, frozen, surface_k, air_k)))
+        move = float(np.abs(step).max())
+        if move < SETTLED_K:
+            energy = energy_of(prepared, surroundings, load, frozen, surface_k, air_k)
+            if _closes(energy):
+                return _state(prepared, surroundings, load, frozen, energy, place, rounds + 1, move, factors), move
+        if rounds == 0 and move > FAR_K:
+            renew = RENEW_FRESH
+        place = _next_place(mixer, rounds, place, step)
+    return None, move
+
+
+def _closes(energy: Energy) -> bool:
+    return abs(energy.residual_w) <= max(SETTLED_ENERGY * energy.in_w, ENERGY_DUST_W)
+
+
+def _renews(rounds: int, renew: tuple[int, ...]) -> bool:
+    """Whether a round begins with new factors."""
+    return rounds in renew or rounds % RENEW_EVERY == RENEW_EVERY - 1 or rounds >= PATIENCE
+
+
+def _next_place(mixer: _Anderson, rounds: int, place: Array, step: Array) -> Array:
+    """Combined with earlier steps; after many rounds a part of the step alone, which is slower, and surer where flows
+    jump from zone to zone and combined steps go astray.
+    """
+    if rounds < PATIENCE:
+        return mixer.next(place, step)
+    return np.asarray(place + RELAXED * np.clip(step, -LONGEST_STEP_K, LONGEST_STEP_K))
+
+
+def _state(
+    prepared: Prepared, surroundings: Surroundings, load: Load, frozen: Coefficients, energy: Energy, place: Array,
+    rounds: int, move: float, factors: Factors,
+) -> SteadyState:  # fmt: skip
+    n, shape = prepared.interior.patches, (prepared.zones.columns, prepared.zones.layers)
+    celsius = place - ZERO_C_K
+    film_w_m2k = frozen.film_w_k / np.maximum(prepared.convecting_m2, 1e-12)
+    return SteadyState(
+        prepared, surroundings, celsius[:n], celsius[n:].reshape(shape), film_w_m2k, load.sources, load.deposits,
+        load.contacts, load.absorbed, frozen.exchange, frozen.moisture, energy, rounds, move, factors,
+    )  # fmt: skip
+
+
+def _factors_at(state: SteadyState) -> Factors:
+    """Factors at a solution that was kept without its own."""
+    surface_k, air_k = state.surface_c + ZERO_C_K, state.air_c + ZERO_C_K
+    load = load_of(state.prepared, state.sources, state.surroundings)
+    frozen = coefficients_at(state.prepared, state.surroundings, load, surface_k, air_k)
+    return Factors.of(state.prepared, frozen, surface_k)
+
+
+def nudge(
+    start: SteadyState, sources: Sources, surroundings: Surroundings, prepared: Prepared | None = None,
+    rounds: int = NUDGE_ROUNDS,
+) -> SteadyState:  # fmt: skip
+    """Nearly the steady state of something slightly changed: a few rounds with the factors of a solution.
+
+    For derivatives: it is not settled, and its energy is that of the solution it came from.
+    """
+    inside = prepared or start.prepared
+    load = load_of(inside, sources, surroundings)
+    n, shape = inside.interior.patches, (inside.zones.columns, inside.zones.layers)
+    place, mixer, move = _start_from(start, surroundings), _Anderson(), np.inf
+    factors = start.factors or _factors_at(start)
+    for _ in range(rounds):
+        surface_k, air_k = place[:n], place[n:].reshape(shape)
+        frozen = coefficients_at(inside, surroundings, load, surface_k, air_k)
+        step = np.concatenate(factors.solve(*gaps(inside, surroundings, load, frozen, surface_k, air_k)))
+        move = float(np.abs(step).max())
+        place = mixer.next(place, step)
+        if move < NUDGED_K:
+            break
+    return _state(inside, surroundings, load, frozen, start.energy, place, rounds, move, factors)
+
+
+def carried(state: SteadyState, sources: Sources, surface_c: Array, air_c: Array) -> SteadyState:
+    """A state with other temperatures and what other sources send there: for derivatives, as ``nudge``."""
+    load = load_of(state.prepared, sources, state.surroundings)
+    return replace(
+        state, sources=sources, deposits=load.deposits, contacts=load.contacts, absorbed=load.absorbed,
+        surface_c=surface_c, air_c=air_c,
+    )  # fmt: skip
+
+
+def _start_from(start: SteadyState, surroundings: Surroundings) -> Array:
+    """A nearby solution, carried over to another room: a warmer room warms everything nearly alike."""
+    carried = surroundings.room_k - start.surroundings.room_k
+    return np.concatenate([start.surface_c, start.air_c.ravel()]) + ZERO_C_K + carried
+
+
+def _first_guess(prepared: Prepared, surroundings: Surroundings, load: Load) -> Array:
+    """One linear solution with the reference coefficients, from the room's temperature everywhere."""
+    n, zones = prepared.interior.patches, prepared.zones
+    surface_k = np.full(n, surroundings.room_k)
+    air_k = np.full((zones.columns, zones.layers), surroundings.room_k)
+    frozen = reference_coefficients(prepared, surroundings)
+    step = np.concatenate(
+        _reference_factors(prepared).solve(*gaps(prepared, surroundings, load, frozen, surface_k, air_k))
+    )
+    return np.asarray(surroundings.room_k + np.clip(step, -LONGEST_STEP_K, LONGEST_STEP_K))
+
+
+@lru_cache(maxsize=KEPT)
+def _reference_factors(prepared: Prepared) -> Factors:
+    usual = Surroundings(REFERENCE_ROOM_C)
+    surface_k = np.full(prepared.interior.patches, usual.room_k)
+    return Factors.of(prepared, reference_coefficients(prepared, usual), surface_k)

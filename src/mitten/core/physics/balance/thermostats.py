@@ -1,0 +1,177 @@
+"""Thermostats in steady state: the duty of each at which its probe reads the setpoint, and the inverse.
+
+Full power that does not reach the setpoint is "cannot reach"; no power at all that exceeds it is "room alone exceeds".
+"""
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+from itertools import product
+from typing import Literal
+
+import numpy as np
+
+from mitten.core.design import MittenError
+from mitten.core.physics.arrays import Array
+from mitten.core.physics.balance.steady import SteadyState
+
+ControlWord = Literal["regulates", "cannot reach", "room alone exceeds"]
+Duties = dict[str, float]
+
+REACHED_K = 0.03
+MOST_ROUNDS = 25
+PROBING = 0.1
+"""Change of a duty by which its effect is found."""
+
+
+LEAST_EFFECT_K = 1e-3
+ROUNDING = 1e-9
+EFFECTS_AFRESH = 6
+"""Effects are found afresh after so many rounds; between, every step corrects them."""
+
+
+class NotRegulatedError(MittenError):
+    """No duties were found at which the probes read their setpoints."""
+
+
+@dataclass(frozen=True)
+class Regulated:
+    """A thermostat in steady state: its duty, what its probe reads, and the word for it."""
+
+    duty: float
+    probe_c: float
+    setpoint_c: float
+    word: ControlWord
+
+
+@dataclass(frozen=True)
+class Loop:
+    """Something to be held at a temperature by the duty of one control."""
+
+    control: str
+    setpoint_c: float
+    reading: Callable[[SteadyState], float]
+
+
+@dataclass(frozen=True)
+class Plant:
+    """The enclosure as its controls see it: ``solve`` for duties, and ``near`` one solution for others."""
+
+    solve: Callable[[Mapping[str, float], SteadyState | None], SteadyState]
+    near: Callable[[SteadyState, Mapping[str, float]], SteadyState]
+
+
+def regulate(
+    plant: Plant, loops: Sequence[Loop], guess: Mapping[str, float], start: SteadyState | None = None
+) -> tuple[SteadyState, Duties, dict[str, Regulated]]:
+    """Duties of all loops together, by Newton steps kept within 0 and 1.
+
+    Raises:
+        NotRegulatedError: they did not come to rest.
+    """
+    duties = {loop.control: guess.get(loop.control, 1.0) for loop in loops}
+    state = plant.solve(duties, start)
+    readings, effects, solved = _readings(loops, state), np.empty(0), True
+    for rounds in range(MOST_ROUNDS):
+        gaps = np.array([loop.setpoint_c for loop in loops]) - readings
+        if all(_at_rest(gap, duties[loop.control]) for gap, loop in zip(gaps, loops, strict=True)):
+            if solved:
+                return state, duties, _regulated(loops, duties, readings)
+            state, solved = plant.solve(duties, state), True
+            readings = _readings(loops, state)
+            continue
+        if rounds % EFFECTS_AFRESH == 0:
+            effects = _effects(plant, state, loops, duties, readings)
+        before, duties = duties, _stepped(duties, loops, gaps, effects)
+        # The first step is a long one and need not be solved out; what is returned always is.
+        solved = rounds > 0
+        state = plant.solve(duties, state) if solved else plant.near(state, duties)
+        moved = _readings(loops, state)
+        effects = _learned(effects, _moves(loops, before, duties), moved - readings)
+        readings = moved
+    raise NotRegulatedError("The thermostats found no rest: two of them may be working against each other.")
+
+
+def _readings(loops: Sequence[Loop], state: SteadyState) -> Array:
+    return np.array([loop.reading(state) for loop in loops])
+
+
+def _moves(loops: Sequence[Loop], before: Mapping[str, float], after: Mapping[str, float]) -> Array:
+    return np.array([after[loop.control] - before[loop.control] for loop in loops])
+
+
+def _learned(effects: Array, moves: Array, moved_k: Array) -> Array:
+    """Effects corrected by what a step really did, in the direction of the step (Broyden 1965)."""
+    length = float(moves @ moves)
+    if length == 0.0:
+        return effects
+    return np.asarray(_floored(effects + np.outer(moved_k - effects @ moves, moves) / length))
+
+
+def _floored(effects: Array) -> Array:
+    """A probe that its own heaters hardly move asks for all of their power, or none."""
+    rows = np.arange(len(effects))
+    effects[rows, rows] = np.maximum(effects[rows, rows], LEAST_EFFECT_K)
+    return effects
+
+
+def _at_rest(gap_k: float, duty: float) -> bool:
+    """On its setpoint, or at the end of its power on the side where it still wants more."""
+    return abs(gap_k) < REACHED_K or (gap_k > 0 and duty >= 1.0) or (gap_k < 0 and duty <= 0.0)
+
+
+def _regulated(loops: Sequence[Loop], duties: Mapping[str, float], readings: Array) -> dict[str, Regulated]:
+    """Every thermostat as it has come to rest."""
+    found = {}
+    for loop, reading in zip(loops, readings, strict=True):
+        gap_k = loop.setpoint_c - float(reading)
+        word: ControlWord = "regulates"
+        if abs(gap_k) >= REACHED_K:
+            word = "cannot reach" if gap_k > 0 else "room alone exceeds"
+        found[loop.control] = Regulated(duties[loop.control], float(reading), loop.setpoint_c, word)
+    return found
+
+
+def _effects(
+    plant: Plant, state: SteadyState, loops: Sequence[Loop], duties: Mapping[str, float], readings: Array
+) -> Array:
+    """Kelvin at each probe (rows) for a duty of 1 of each control (columns)."""
+    effects = np.zeros((len(loops), len(loops)))
+    for column, loop in enumerate(loops):
+        duty = duties[loop.control]
+        moved = duty - PROBING if duty > 0.5 else duty + PROBING
+        near = plant.near(state, {**duties, loop.control: moved})
+        effects[:, column] = (np.array([other.reading(near) for other in loops]) - readings) / (moved - duty)
+    return _floored(effects)
+
+
+def _stepped(duties: Mapping[str, float], loops: Sequence[Loop], gaps: Array, effects: Array) -> Duties:
+    """One Newton step: of all ways to hold some controls at an end of their power and let the others regulate, the
+    consistent one that moves least; without one, all are moved and cut off at the ends.
+    """
+    now = np.array([duties[loop.control] for loop in loops])
+    ways = (_way(now, ends, gaps, effects) for ends in product((None, 0.0, 1.0), repeat=len(loops)))
+    consistent = [wanted for wanted in ways if wanted is not None]
+    if consistent:
+        wanted = min(consistent, key=lambda way: float(np.abs(way - now).sum()))
+    else:
+        wanted = now + np.linalg.lstsq(effects, gaps, rcond=None)[0]
+    return {loop.control: float(duty) for loop, duty in zip(loops, np.clip(wanted, 0.0, 1.0), strict=True)}
+
+
+def _way(now: Array, ends: tuple[float | None, ...], gaps: Array, effects: Array) -> Array | None:
+    """Duties with some controls at the given ends and the rest on their setpoints; None where that contradicts itself:
+    a free one beyond its power, one that is off and too cold, or one at full power and too warm.
+    """
+    free = np.array([end is None for end in ends])
+    move = np.array([0.0 if end is None else end - duty for end, duty in zip(ends, now, strict=True)])
+    left = gaps - effects @ move
+    move[free] += np.linalg.lstsq(effects[np.ix_(free, free)], left[free], rcond=None)[0] if free.any() else 0.0
+    wanted, left = now + move, gaps - effects @ move
+    if np.any((wanted < -ROUNDING) | (wanted > 1.0 + ROUNDING)):
+        return None
+    return None if any(_contradicts(end, gap_k) for end, gap_k in zip(ends, left, strict=True)) else wanted
+
+
+def _contradicts(end: float | None, gap_k: float) -> bool:
+    """Whether a control held at an end of its power is off and too cold, or at full power and too warm."""
+    return (end == 0.0 and gap_k > REACHED_K) or (end == 1.0 and gap_k < -REACHED_K)

@@ -1,0 +1,1 @@
+"""What the sources send, how the surfaces exchange it, and what meters make of it."""

@@ -1,0 +1,295 @@
+"""Radiators: how much they radiate in each direction, and what of it lands where.
+
+Irradiance arrays run over the interior's sub-points (n x SUBDIVISION^2,), in W/m2.
+"""
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+
+from mitten.core.catalogue import Catalogue
+from mitten.core.design import Enclosure
+from mitten.core.physics.arrays import Array
+from mitten.core.physics.constants import value
+from mitten.core.physics.radiation.spectrum import Bands, Spectrum, bands_of
+from mitten.core.physics.shape.geometry import SUBDIVISION, Box, Interior
+from mitten.core.physics.shape.view_factors import unshadowed
+
+ANGLE_STEPS = (90, 72)
+"""Polar and azimuth steps of the quadrature over a lamp's half space."""
+
+BODY_WIDTH_M = 0.10
+"""Width over which a lamp's body gives its heat to the air: so that it passes evenly from column to column."""
+
+NEAREST_M = 1e-3
+KEPT_DEPOSITS = 64
+KEPT_POINTS = 4096
+
+
+@dataclass(frozen=True)
+class MeshWindow:
+    """The mesh area of the lid: a level rectangle at height ``z_m`` with its open share."""
+
+    low_x_m: float
+    high_x_m: float
+    low_y_m: float
+    high_y_m: float
+    z_m: float
+    open_share: float
+
+    def transmittance(self, cos_theta: Array, crossing: Array) -> Array:
+        """Share let through of rays at that angle from the vertical, crossing at (m, 2); 0 beside the mesh."""
+        within = (
+            (crossing[:, 0] >= self.low_x_m)
+            & (crossing[:, 0] <= self.high_x_m)
+            & (crossing[:, 1] >= self.low_y_m)
+            & (crossing[:, 1] <= self.high_y_m)
+        )
+        if self.open_share >= 1.0:
+            return within.astype(float)
+        # The wires' shadow grows as the ray leans: 1 - (1 - open)/cos(theta).
+        through = 1.0 - (1.0 - self.open_share) / np.maximum(cos_theta, 1e-9)
+        return np.where(within, np.maximum(through, 0.0), 0.0)
+
+    @property
+    def area_m2(self) -> float:
+        """Area of the mesh with its wires."""
+        return (self.high_x_m - self.low_x_m) * (self.high_y_m - self.low_y_m)
+
+    def block(self) -> Box:
+        """Its outline as a box around the lid plane, for overlaps."""
+        return Box((self.low_x_m, self.low_y_m, self.z_m - 0.01), (self.high_x_m, self.high_y_m, self.z_m + 0.01))
+
+
+def mesh_window(enclosure: Enclosure, catalogue: Catalogue) -> MeshWindow | None:
+    """The lid's opening: mesh, or all of an open top; None under a solid lid."""
+    length, depth, height = enclosure.length_m, enclosure.depth_m, enclosure.height_m
+    if enclosure.open_top:
+        return MeshWindow(0.0, length, 0.0, depth, height, 1.0)
+    lid = enclosure.lid_mesh
+    if lid is None:
+        return None
+    share = catalogue.meshes[lid.mesh].open_share
+    if lid.x_m is None or lid.y_m is None or lid.length_m is None or lid.depth_m is None:
+        return MeshWindow(0.0, length, 0.0, depth, height, share)
+    half = lid.length_m / 2, lid.depth_m / 2
+    return MeshWindow(lid.x_m - half[0], lid.x_m + half[0], lid.y_m - half[1], lid.y_m + half[1], height, share)
+
+
+@dataclass(frozen=True)
+class Beam:
+    """Where a radiator's rays come from and how they spread; for equal beams and boxes what lands is worked out once.
+
+    Its power is shared evenly by ``points``, (x, y, z) each: one for a lamp, many for a panel or a tube.
+    """
+
+    points: tuple[tuple[float, float, float], ...]
+    tilt_deg: float
+    above_mesh: bool
+    exponent: float
+    beam_share: float
+    isotropic: bool = False
+
+    @property
+    def axis(self) -> Array:
+        """Unit vector (3,) of the beam's middle."""
+        tilt = np.deg2rad(self.tilt_deg)
+        return np.array([np.sin(tilt), 0.0, -np.cos(tilt)])
+
+    def intensity_sr(self, directions: Array) -> Array:
+        """Radiant intensity (m,) along unit directions (m, 3), per watt of all points together.
+
+        ``I = eta P [ s (n+1)/(2 pi) cos^n theta + (1-s)/pi cos theta ]``; bare globes shine evenly all round.
+        """
+        if self.isotropic:
+            return np.full(len(directions), 1.0 / (4 * np.pi))
+        cos_theta = np.maximum(directions @ self.axis, 0.0)
+        beam = self.beam_share * (self.exponent + 1) / (2 * np.pi) * cos_theta**self.exponent
+        return np.asarray(beam + (1 - self.beam_share) / np.pi * cos_theta)
+
+
+@dataclass(frozen=True)
+class Lamp:
+    """Whatever radiates into the enclosure - lamp, emitter, panel, tube - at the power it runs at.
+
+    ``radiant_w`` leaves towards the enclosure, past a guard if it has one; ``reach_m`` is the length along x over
+    which its body warms the air. Names of lights and UV lamps stand here too.
+    """
+
+    name: str
+    beam: Beam
+    power_w: float
+    radiant_w: float
+    spectrum: Spectrum
+    reach_m: float = BODY_WIDTH_M
+
+    @property
+    def bands(self) -> Bands:
+        """Shares of its radiation in the bands."""
+        return bands_of(self.spectrum)
+
+    @property
+    def middle(self) -> tuple[float, float, float]:
+        """Middle of its points."""
+        x, y, z = np.mean(self.beam.points, axis=0)
+        return float(x), float(y), float(z)
+
+    @property
+    def body_w(self) -> float:
+        """Power that does not leave as radiation: it warms air."""
+        return self.power_w - self.radiant_w
+
+    @property
+    def body_into_air_w(self) -> float:
+        """The part of it that enters the enclosure's air."""
+        return self.body_w * (value("body_heat_through_mesh") if self.beam.above_mesh else 1.0)
+
+
+def exponent_of(half_angle_deg: float) -> float:
+    """Exponent n of a beam that has fallen to half at that angle: ``n = ln 0.5 / ln cos(half angle)``."""
+    return float(np.log(0.5) / np.log(np.cos(np.deg2rad(half_angle_deg))))
+
+
+@dataclass(frozen=True)
+class Deposit:
+    """Where one radiator's radiation goes.
+
+    ``irradiance_w_m2`` over the sub-points; ``mesh_w`` (top patches,) is stopped by the mesh; ``missed_w`` never
+    reaches the inside; ``remainder`` is the relative gap between the summed deposit and the power that enters,
+    by which the irradiance was rescaled.
+    """
+
+    irradiance_w_m2: Array
+    entering_w: float
+    mesh_w: Array
+    missed_w: float
+    remainder: float
+
+
+def deposit(lamp: Lamp, interior: Interior, window: MeshWindow | None) -> Deposit:
+    """Spread a lamp's radiant power over the patches, with shadows and the mesh."""
+    one, power = unit_deposit(lamp.beam, interior, window), lamp.radiant_w
+    return Deposit(
+        one.irradiance_w_m2 * power, one.entering_w * power, one.mesh_w * power, one.missed_w * power, one.remainder
+    )
+
+
+@lru_cache(maxsize=KEPT_DEPOSITS)
+def unit_deposit(beam: Beam, interior: Interior, window: MeshWindow | None) -> Deposit:
+    """What lands of one watt."""
+    top = interior.surfaces[interior.index_of("top")]
+    raw, entering, mesh = np.zeros(len(interior.points)), 1.0, np.zeros(top.patches)
+    normals = np.repeat(interior.normals, SUBDIVISION**2, axis=0)
+    for point in beam.points:
+        falling = _from_point(beam, point, interior, window, interior.points, normals)
+        raw += np.where(interior.open_points, falling, 0.0) / len(beam.points)
+    if beam.above_mesh:
+        entering, mesh = _through_the_lid(beam, interior, window)
+    point_m2 = np.repeat(interior.areas_m2, SUBDIVISION**2) / SUBDIVISION**2
+    landed = float(raw @ point_m2)
+    scale = entering / landed if landed > 0 else 1.0
+    return Deposit(raw * scale, entering, mesh, 1.0 - entering - float(mesh.sum()), abs(1.0 - scale))
+
+
+def irradiance_at(lamp: Lamp, interior: Interior, window: MeshWindow | None, points: Array, normals: Array) -> Array:
+    """Irradiance (m,) on small faces at the points (m, 3) with those unit normals, before any rescaling."""
+    return np.asarray(lamp.radiant_w * point_share(lamp.beam, interior, window, points, normals))
+
+
+UP = (0.0, 0.0, 1.0)
+
+
+def point_share(beam: Beam, interior: Interior, window: MeshWindow | None, points: Array, normals: Array) -> Array:
+    """The same for one watt."""
+    shares = [_from_point(beam, point, interior, window, points, normals) for point in beam.points]
+    return np.asarray(np.mean(shares, axis=0))
+
+
+def across_the_beam_w_m2(lamp: Lamp, interior: Interior, window: MeshWindow | None, point: Array) -> float:
+    """Irradiance on something at a point (3,) that faces the lamp, as a probe across the beam does."""
+    facing = np.array(lamp.middle) - point
+    normal = facing / max(float(np.linalg.norm(facing)), 1e-6)
+    return lamp.radiant_w * share_at(lamp.beam, interior, window, tuple(point), tuple(normal))
+
+
+def level_w_m2(lamp: Lamp, interior: Interior, window: MeshWindow | None, point: Array) -> float:
+    """Irradiance on a level face at a point (3,)."""
+    return lamp.radiant_w * share_at(lamp.beam, interior, window, tuple(point), UP)
+
+
+@lru_cache(maxsize=KEPT_POINTS)
+def share_at(
+    beam: Beam, interior: Interior, window: MeshWindow | None, point: tuple[float, ...], normal: tuple[float, ...]
+) -> float:
+    """Irradiance at one point for one watt; the same few points are asked for again and again."""
+    return float(point_share(beam, interior, window, np.array([point]), np.array([normal]))[0])
+
+
+def _from_point(
+    beam: Beam, source: tuple[float, float, float], interior: Interior, window: MeshWindow | None,
+    points: Array, normals: Array,
+) -> Array:  # fmt: skip
+    """Irradiance (m,) per watt, all of it leaving from one of the beam's points."""
+    reach = np.array(source) - points
+    distance = np.maximum(np.linalg.norm(reach, axis=1), NEAREST_M)
+    towards_lamp = reach / distance[:, None]
+    cos_phi = np.maximum(np.einsum("ij,ij->i", towards_lamp, normals), 0.0)
+    falling = beam.intensity_sr(-towards_lamp) * cos_phi / distance**2
+    falling *= unshadowed(interior.blocks, points, np.array(source))
+    if beam.above_mesh:
+        falling *= lid_transmittance(window, points, towards_lamp)
+    return np.asarray(falling)
+
+
+def lid_transmittance(window: MeshWindow | None, points: Array, towards_lamp: Array) -> Array:
+    """Share (m,) that the lid lets through of rays that reach the points from those directions (m, 3)."""
+    if window is None:
+        return np.zeros(len(points))
+    rise = np.maximum(towards_lamp[:, 2], 1e-9)
+    along = (window.z_m - points[:, 2]) / rise
+    crossing = points[:, :2] + along[:, None] * towards_lamp[:, :2]
+    return np.where(towards_lamp[:, 2] > 0, window.transmittance(rise, crossing), 0.0)
+
+
+def _through_the_lid(beam: Beam, interior: Interior, window: MeshWindow | None) -> tuple[float, Array]:
+    """Share let through the lid, and share stopped in each top patch, by quadrature over directions."""
+    index = interior.index_of("top")
+    top = interior.surfaces[index]
+    if window is None:
+        return 0.0, np.zeros(top.patches)
+    directions, solid_angles = _lower_half_space()
+    share = beam.intensity_sr(directions) * solid_angles / len(beam.points)
+    entering, by_patch = 0.0, np.zeros(top.patches)
+    for source in beam.points:
+        drop = source[2] - window.z_m
+        crossing = np.array(source)[:2] + drop * directions[:, :2] / -directions[:, 2:]
+        through = window.transmittance(-directions[:, 2], crossing)
+        on_mesh = MeshWindow.transmittance(_fully_open(window), -directions[:, 2], crossing)
+        at = top.patch_at(np.column_stack([crossing, np.full(len(crossing), window.z_m)]))
+        by_patch += np.bincount(at, weights=share * (on_mesh - through), minlength=top.patches)
+        entering += float(share @ through)
+    return entering, by_patch
+
+
+def _fully_open(window: MeshWindow) -> MeshWindow:
+    return MeshWindow(window.low_x_m, window.high_x_m, window.low_y_m, window.high_y_m, window.z_m, 1.0)
+
+
+def _lower_half_space() -> tuple[Array, Array]:
+    """Unit directions (m, 3) pointing down, and their solid angles (m,), midpoint rule."""
+    polar, azimuth = ANGLE_STEPS
+    edges = np.cos(np.linspace(0.0, np.pi / 2, polar + 1))
+    ring = 2 * np.pi / azimuth * (edges[:-1] - edges[1:])
+    cos_theta = (edges[:-1] + edges[1:]) / 2
+    sin_theta = np.sqrt(1 - cos_theta**2)
+    phi = (np.arange(azimuth) + 0.5) * (2 * np.pi / azimuth)
+    directions = np.stack(
+        [
+            np.outer(sin_theta, np.cos(phi)),
+            np.outer(sin_theta, np.sin(phi)),
+            np.outer(-cos_theta, np.ones(azimuth)),
+        ],
+        axis=-1,
+    )
+    return directions.reshape(-1, 3), np.repeat(ring, azimuth)

@@ -1,0 +1,320 @@
+"""What the model says of a design in one situation: the temperatures and all other figures by name."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from functools import cached_property
+
+import numpy as np
+
+from mitten.core.catalogue import Catalogue, Targets, load_catalogue, targets_of
+from mitten.core.design import Design, Heater
+from mitten.core.physics.air.moisture import relative_humidity
+from mitten.core.physics.arrays import Array
+from mitten.core.physics.balance.steady import SteadyState, without_factors
+from mitten.core.physics.balance.thermostats import Regulated
+from mitten.core.physics.constants import value
+from mitten.core.physics.reading.body import Body, Patch, minutes_between, patch_of
+from mitten.core.physics.reading.fields import (
+    SurfaceField,
+    air_at,
+    floor_field,
+    ground_at_depth,
+    interpolate,
+    underside_c,
+)
+from mitten.core.physics.reading.points import surface_at, top_field
+from mitten.core.physics.reading.spot import LOW_AIR_M, SpotClimate, SpotMaker, somewhere_even
+from mitten.core.physics.reading.touch import HotPart, hot_parts
+from mitten.core.physics.situation import Situation
+
+END_SHARE = 1 / 3
+"""The warm end and the cool end are this share of the length each."""
+
+NEAR_MIDDLE_M = 0.02
+
+
+@dataclass(frozen=True)
+class AirClimate:
+    """Air by name: low air at the warm end, in the middle and at the cool end, the top layer, and the mean.
+
+    In a box taller than long, the warm end is the air beside the basking site and the cool end all low air.
+    """
+
+    warm_c: float
+    middle_c: float
+    cool_c: float
+    top_c: float
+    mean_c: float
+
+
+@dataclass(frozen=True)
+class AirHumidity:
+    """Relative humidity (0-1) of the low air at both ends and of all air, and litres of water evaporated in a week."""
+
+    warm: float
+    cool: float
+    mean: float
+    litres_a_week: float
+
+
+@dataclass(frozen=True)
+class HeaterClimate:
+    """A heater: its duty (0-1), the watts it takes, and its hottest outside, where that is known."""
+
+    duty: float
+    watts: float
+    hottest: HotPart | None
+
+
+@dataclass(frozen=True, eq=False)
+class Climate:
+    """What the model says of a design in one situation."""
+
+    design: Design
+    situation: Situation
+    state: SteadyState
+    controls: Mapping[str, Regulated]
+    ultraviolet: float = 1.0
+    """Factor on the UV lamps' output, to see how sure the UV index is."""
+
+    def to_keep(self) -> "Climate":
+        """The same climate without what only a next solution needs."""
+        return replace(self, state=without_factors(self.state))
+
+    @property
+    def room_c(self) -> float:
+        """The room's temperature."""
+        return self.state.surroundings.room_c
+
+    @property
+    def warm_is_right(self) -> bool:
+        """Whether the warm end is the right one."""
+        return warm_is_right(self.design)
+
+    @cached_property
+    def body(self) -> Body:
+        """The animal's body."""
+        species, stage = load_catalogue().species[self.design.animal.species], self.design.animal.stage
+        return Body(species.mass_g.at(stage), species.length_m.at(stage), species.back_m.at(stage), species.group)
+
+    @cached_property
+    def floor(self) -> SurfaceField:
+        """The ground's surface."""
+        return floor_field(self.state)
+
+    @property
+    def site_fields(self) -> dict[str, SurfaceField]:
+        """The top of every site, by name."""
+        return {site.name: self.site_field(site.name) for site in self.design.sites}
+
+    def site_field(self, name: str) -> SurfaceField:
+        """The top of one site; worked out when it is first asked for.
+
+        Raises:
+            KeyError: there is no such site.
+        """
+        if name not in self._known_fields:
+            self._known_fields[name] = top_field(self.design, self.state, self._index_of(name))
+        return self._known_fields[name]
+
+    def _index_of(self, name: str) -> int:
+        return {site.name: i for i, site in enumerate(self.design.sites)}[name]
+
+    @cached_property
+    def _spots(self) -> SpotMaker:
+        return SpotMaker(self.design, self.situation, self.state, self.body, self.ultraviolet)
+
+    @property
+    def sites(self) -> dict[str, SpotClimate]:
+        """The hottest spot of every site's top, by name."""
+        return {site.name: self.site(site.name) for site in self.design.sites}
+
+    def site(self, name: str) -> SpotClimate:
+        """The hottest spot of one site's top; worked out when it is first asked for.
+
+        Raises:
+            KeyError: there is no such site.
+        """
+        if name not in self._known_sites:
+            self._known_sites[name] = self._spots.hottest(self.site_field(name), self._index_of(name))
+        return self._known_sites[name]
+
+    @cached_property
+    def _known_fields(self) -> dict[str, SurfaceField]:
+        return {}
+
+    @cached_property
+    def _known_sites(self) -> dict[str, SpotClimate]:
+        return {}
+
+    @cached_property
+    def site_surfaces_c(self) -> dict[str, float]:
+        """The hottest spot's temperature alone of every site's top, which is quick to work out."""
+        return {name: field.hottest()[0] for name, field in self.site_fields.items()}
+
+    def hide_air_c(self, name: str) -> float | None:
+        """Air inside a hide; None for a site that is none."""
+        return self._spots.hide_air_c(self._index_of(name))
+
+    def irradiance_at(self, field: SurfaceField, x_m: float, y_m: float) -> float:
+        """All that arrives from the lamps at a place of the ground or of a site's top, in W/m2."""
+        return self._spots.irradiance_w_m2(field, x_m, y_m)
+
+    @cached_property
+    def ground(self) -> SpotClimate:
+        """The ground's hottest spot, where an animal without a basking site lies."""
+        return self._spots.hottest(self.floor)
+
+    @property
+    def basking(self) -> SpotClimate:
+        """The basking site; without one, the ground's hottest spot."""
+        site = self.design.basking_site
+        return self.site(site.name) if site else self.ground
+
+    @cached_property
+    def patch(self) -> Patch:
+        """The part of the basking surface within the wanted band, against the animal's outline."""
+        return patch_of(self.basking_field, self.basking.at, self._targets.basking_surface_c, self.body)
+
+    @property
+    def warm_up_minutes(self) -> float | None:
+        """Minutes in which the animal comes from the cool side's temperature to the low end of its wanted body
+        temperature at the basking place; None if it never does.
+        """
+        wanted_c, begun_c = self._targets.basking_operative_c[0], self.air.cool_c
+        return 0.0 if begun_c >= wanted_c else minutes_between(self.body, self.basking.place, begun_c, wanted_c)
+
+    @property
+    def cool_down_minutes(self) -> float | None:
+        """Minutes after lights-out in which it falls from there half of the way to the cool side's temperature."""
+        warm_c, cool_c = self.basking.operative_c, self.air.cool_c
+        return minutes_between(self.body, somewhere_even(cool_c), warm_c, (warm_c + cool_c) / 2)
+
+    @property
+    def _targets(self) -> Targets:
+        animal = self.design.animal
+        return targets_of(animal, load_catalogue().species[animal.species])
+
+    @property
+    def basking_field(self) -> SurfaceField:
+        """The surface that the animal basks on."""
+        site = self.design.basking_site
+        return self.site_field(site.name) if site else self.floor
+
+    @cached_property
+    def heaters(self) -> dict[str, HeaterClimate]:
+        """Every heater, by name."""
+        catalogue = load_catalogue()
+        return {heater.name: self._heater(heater, catalogue) for heater in self.design.heaters}
+
+    def _heater(self, heater: Heater, catalogue: Catalogue) -> HeaterClimate:
+        watts = self.state.sources.watts_of(heater.name)
+        full = heater.watts * heater.dim
+        parts = hot_parts(self.design, self.state, heater, catalogue)
+        return HeaterClimate(watts / full if full > 0 else 0.0, watts, parts[0] if parts else None)
+
+    @cached_property
+    def air(self) -> AirClimate:
+        """Air temperatures by name."""
+        middle = float(air_at(self.state, self.design.enclosure.length_m / 2, self.low_air_m))
+        low = self.low_air_along(self.state.prepared.zones.centres_x_m)
+        warm, cool = self._ends(low)
+        if self.slopes_upwards:
+            warm, cool = self._high_air_c(), float(low.mean())
+        air_c = self.state.air_c
+        return AirClimate(warm, middle, cool, float(air_c[:, -1].max()), float(air_c.mean()))
+
+    @property
+    def slopes_upwards(self) -> bool:
+        """Whether the box is taller than long, so that the animal finds its warm side above its cool side."""
+        return self.design.enclosure.height_m > self.design.enclosure.length_m
+
+    def _high_air_c(self) -> float:
+        """Air beside the basking site; without one, at two thirds of the height under the heaters' side."""
+        site, box = self.design.basking_site, self.design.enclosure
+        if site is not None:
+            return float(air_at(self.state, site.x_m, site.top_m(self.design.substrate.depth_m) + LOW_AIR_M))
+        x_m = box.length_m * (5 / 6 if self.warm_is_right else 1 / 6)
+        return float(air_at(self.state, x_m, box.height_m * 2 / 3))
+
+    @property
+    def low_air_m(self) -> float:
+        """Height above the floor panel at which low air is measured."""
+        return self.design.substrate.depth_m + LOW_AIR_M
+
+    def _ends(self, along_x: Array) -> tuple[float, float]:
+        """Means of a quantity (columns,) over the warm end and the cool end."""
+        count = max(1, round(len(along_x) * END_SHARE))
+        left, right = float(along_x[:count].mean()), float(along_x[-count:].mean())
+        return (right, left) if self.warm_is_right else (left, right)
+
+    @cached_property
+    def base_c(self) -> float:
+        """Hottest place at the bottom of the substrate: what a burrowing animal meets."""
+        return float(ground_at_depth(self.state, self.design.substrate.depth_m).max())
+
+    @cached_property
+    def shelf_c(self) -> float:
+        """Hottest place of what the box stands on."""
+        rise = float(underside_c(self.state).max()) - self.room_c
+        return self.room_c + self.state.prepared.shelf_share * rise
+
+    @cached_property
+    def humidity(self) -> AirHumidity:
+        """Relative humidity by name, and the water evaporated."""
+        state = self.state
+        pressure = state.surroundings.pressure_pa
+        rh = relative_humidity(state.moisture.ratio, state.air_c, pressure)
+        zones = state.prepared.zones
+        low = interpolate(rh, zones.centres_x_m, zones.centres_z_m, zones.centres_x_m, self.low_air_m)
+        warm, cool = self._ends(low)
+        return AirHumidity(warm, cool, float(rh.mean()), state.moisture.litres_a_week)
+
+    @cached_property
+    def mesh_c(self) -> float:
+        """Hottest the lid mesh's wires get: the air under them, and what they stop of a lamp's beam.
+
+        A wire of diameter d takes what falls on d and gives it off over pi d.
+        """
+        prepared, state = self.state.prepared, self.state
+        top = prepared.interior.span(prepared.interior.index_of("top"))
+        stopped = np.sum([landed.mesh_w for landed in state.deposits], axis=0) if state.deposits else 0.0
+        open_share = prepared.window.open_share if prepared.window else 1.0
+        wire_m2 = (1 - open_share) * np.pi * prepared.interior.areas_m2[top]
+        rise = stopped / np.maximum(wire_m2 * value("wire_film"), 1e-9)
+        return float((prepared.zone_shares[top] @ state.air_c.ravel() + rise).max())
+
+    @property
+    def air_changes_per_hour(self) -> float:
+        """How often the room's air replaces the enclosure's in an hour."""
+        size = np.subtract(self.state.prepared.interior.box.high, self.state.prepared.interior.box.low)
+        return float(self.state.exchange.total_m3_s * 3600 / size.prod())
+
+    def surface_at(self, x_m: float, y_m: float, z_m: float) -> float:
+        """Surface temperature in °C at the place of a surface nearest to a point."""
+        return surface_at(self.design, self.state, x_m, y_m, z_m)
+
+    def air_at(self, x_m: float, z_m: float) -> float:
+        """Air temperature in °C at a point."""
+        return float(air_at(self.state, x_m, z_m))
+
+    def low_air_along(self, xs_m: Array) -> Array:
+        """Air temperatures in °C (m,) at the height of the low air, at places along x."""
+        return air_at(self.state, xs_m, self.low_air_m)
+
+    def ground_at(self, x_m: float, y_m: float, z_m: float) -> float:
+        """Temperature in °C within the ground, at a height ``z_m`` above the floor panel."""
+        deep = ground_at_depth(self.state, max(self.design.substrate.depth_m - z_m, 0.0))
+        return SurfaceField(self.floor.surface, deep).at(x_m, y_m)
+
+
+def warm_is_right(design: Design) -> bool:
+    """Whether the warm end is the right one: where the watts are, else where the basking site is."""
+    middle = design.enclosure.length_m / 2
+    watts = sum(heater.watts for heater in design.heaters)
+    if watts > 0:
+        centre = sum(heater.watts * heater.x_m for heater in design.heaters) / watts
+        if abs(centre - middle) > NEAR_MIDDLE_M:
+            return centre > middle
+    site = design.basking_site
+    return site is None or site.x_m >= middle

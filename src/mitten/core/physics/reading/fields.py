@@ -1,0 +1,214 @@
+"""From the steady state to fields that can be read: fine surface temperatures, the ground below, air at a point.
+
+A surface under a beam is hotter in the middle of a patch than its mean. The patches' own temperatures are laid out
+smoothly, and what the beam does within them is added as the slab's exact answer to the finer flux.
+"""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from functools import cached_property, lru_cache, partial
+
+import numpy as np
+from scipy.ndimage import convolve, map_coordinates
+
+from mitten.core.catalogue import load_catalogue
+from mitten.core.physics.arrays import Array
+from mitten.core.physics.balance.contact import Transfer, buried_source, in_floor, rise_of
+from mitten.core.physics.balance.steady import SteadyState
+from mitten.core.physics.constants import SIGMA_W_M2K4, ZERO_C_K
+from mitten.core.physics.radiation.sources import ContactSource
+from mitten.core.physics.shape.geometry import SUBDIVISION, Surface
+from mitten.core.physics.solids.ground import BuriedSource, Layer, below_surface_k, surface_response_k
+
+SPOT_DIAMETER_M = 0.03
+"""What a spot thermometer sees at arm's length."""
+
+DISC_SAMPLES = 15
+KEPT_FIELDS = 4
+
+
+@dataclass(frozen=True, eq=False)
+class SurfaceField:
+    """A level surface, or a level plane under it, in fine cells: ``temperature_c`` (rows along y, columns along x)."""
+
+    surface: Surface
+    temperature_c: Array
+
+    @property
+    def cell_m(self) -> tuple[float, float]:
+        """Cell sizes along x and y."""
+        width, depth = self.surface.patch_sizes
+        return width / SUBDIVISION, depth / SUBDIVISION
+
+    @property
+    def xs_m(self) -> Array:
+        """Cell centres along x (columns,)."""
+        return np.asarray(self.surface.origin[0] + (np.arange(self.temperature_c.shape[1]) + 0.5) * self.cell_m[0])
+
+    @property
+    def ys_m(self) -> Array:
+        """Cell centres along y (rows,)."""
+        return np.asarray(self.surface.origin[1] + (np.arange(self.temperature_c.shape[0]) + 0.5) * self.cell_m[1])
+
+    @cached_property
+    def spots_c(self) -> Array:
+        """Mean over a 3 cm disc around every cell, as a spot thermometer reads it."""
+        return disc_mean(self.temperature_c, self.cell_m)
+
+    def hottest(self) -> tuple[float, tuple[float, float]]:
+        """The hottest spot figure in °C and its place (x, y)."""
+        spots = self.spots_c
+        row, column = np.unravel_index(int(spots.argmax()), spots.shape)
+        return float(spots[row, column]), (float(self.xs_m[column]), float(self.ys_m[row]))
+
+    def spot_at(self, x_m: float, y_m: float) -> float:
+        """Spot figure in °C at a place, between cell centres by straight lines."""
+        return float(interpolate(self.spots_c, self.ys_m, self.xs_m, y_m, x_m))
+
+    def spots_at(self, xs_m: Array, ys_m: Array) -> Array:
+        """Spot figures in °C (m,) at places (m,)."""
+        return interpolate(self.spots_c, self.ys_m, self.xs_m, ys_m, xs_m)
+
+    def at(self, x_m: float, y_m: float) -> float:
+        """Temperature in °C at a point, as a probe in the ground has it."""
+        return float(interpolate(self.temperature_c, self.ys_m, self.xs_m, y_m, x_m))
+
+
+def disc_mean(values: Array, cell_m: tuple[float, float]) -> Array:
+    """Mean of a gridded quantity (rows, columns) over a disc of the spot's size around every cell."""
+    reach = [int(np.ceil(SPOT_DIAMETER_M / 2 / size - 0.5)) for size in cell_m]
+    offsets = (np.arange(DISC_SAMPLES) + 0.5) / DISC_SAMPLES * SPOT_DIAMETER_M - SPOT_DIAMETER_M / 2
+    x, y = np.meshgrid(offsets, offsets)
+    inside = np.hypot(x, y) <= SPOT_DIAMETER_M / 2
+    columns = np.floor(x[inside] / cell_m[0] + 0.5).astype(int) + reach[0]
+    rows = np.floor(y[inside] / cell_m[1] + 0.5).astype(int) + reach[1]
+    kernel = np.zeros((2 * reach[1] + 1, 2 * reach[0] + 1))
+    np.add.at(kernel, (rows, columns), 1.0)
+    return np.asarray(convolve(values, kernel / kernel.sum(), mode="nearest"))
+
+
+def interpolate(values: Array, firsts: Array, seconds: Array, first: Array | float, second: Array | float) -> Array:
+    """Straight-line values between points of an even grid; beyond the outermost points, theirs."""
+    rows = np.interp(first, firsts, np.arange(len(firsts)))
+    columns = np.interp(second, seconds, np.arange(len(seconds)))
+    places = np.broadcast_arrays(np.atleast_1d(rows), np.atleast_1d(columns))
+    found = map_coordinates(values, places, order=1, mode="nearest")
+    return np.asarray(found if np.ndim(rows) or np.ndim(columns) else found[0], dtype=np.float64)
+
+
+@lru_cache(maxsize=KEPT_FIELDS)
+def floor_field(state: SteadyState) -> SurfaceField:
+    """The ground's surface; the last few are kept, because every depth below begins from it."""
+    return _field(state, 0, state.prepared.ground, state.prepared.underside_w_m2k)
+
+
+def site_field(state: SteadyState, site: int, slab: Layer) -> SurfaceField:
+    """The top of the site with that index, of a slab like that."""
+    interior = state.prepared.interior
+    index = next(i for i, surface in interior.of_site(site) if surface.kind == "site-top")
+    below = next(i for i, surface in interior.of_site(site) if surface.kind == "site-bottom")
+    return _field(state, index, [slab], _mean_loss_w_m2k(state, below))
+
+
+def _field(state: SteadyState, index: int, layers: Sequence[Layer], below_w_m2k: float) -> SurfaceField:
+    interior = state.prepared.interior
+    surface, span = interior.surfaces[index], interior.span(index)
+    shape = surface.counts[1], surface.counts[0]
+    optics = state.prepared.network.optics
+    fine_flux = np.zeros((shape[0] * SUBDIVISION, shape[1] * SUBDIVISION))
+    patch_flux = np.zeros(shape)
+    for lamp, landed in zip(state.lamps, state.deposits, strict=True):
+        taken = lamp.bands.short * optics.short_absorbed[span.start] + lamp.bands.ir_c * optics.long_own[span.start]
+        fine = _fine(surface, landed.irradiance_w_m2[span.start * SUBDIVISION**2 : span.stop * SUBDIVISION**2])
+        mean = fine.reshape(shape[0], SUBDIVISION, shape[1], SUBDIVISION).mean(axis=(1, 3))
+        fine_flux += taken * fine
+        patch_flux += taken * mean
+    response = surface_response_k(
+        fine_flux - _refine(patch_flux), surface.sizes, layers, below_w_m2k, _mean_loss_w_m2k(state, index)
+    )
+    temperature = _refine(state.surface_c[span].reshape(shape)) + response
+    return SurfaceField(surface, temperature)
+
+
+def _mean_loss_w_m2k(state: SteadyState, index: int) -> float:
+    """Film and longwave together, the mean over a surface."""
+    span = state.prepared.interior.span(index)
+    areas = state.prepared.interior.exposed_m2[span]
+    if areas.sum() == 0:
+        return 0.0
+    longwave = 4 * SIGMA_W_M2K4 * (state.surface_c[span] + ZERO_C_K) ** 3
+    return float(np.average(state.film_w_m2k[span] + longwave, weights=areas))
+
+
+def _fine(surface: Surface, at_points: Array) -> Array:
+    """Values at the sub-points, patch by patch, as one fine grid (rows, columns)."""
+    columns, rows = surface.counts
+    blocks = at_points.reshape(rows, columns, SUBDIVISION, SUBDIVISION)
+    return np.asarray(blocks.transpose(0, 2, 1, 3).reshape(rows * SUBDIVISION, columns * SUBDIVISION))
+
+
+def _refine(values: Array) -> Array:
+    """Patch values (rows, columns) laid out on the fine grid by straight lines between patch centres."""
+    for axis in (0, 1):
+        count = values.shape[axis]
+        fine = (np.arange(count * SUBDIVISION) + 0.5) / SUBDIVISION - 0.5
+        low = np.clip(np.floor(fine).astype(int), 0, count - 1)
+        high = np.clip(low + 1, 0, count - 1)
+        share = np.clip(fine - low, 0.0, 1.0)
+        share = share[:, None] if axis == 0 else share[None, :]
+        values = np.take(values, low, axis) * (1 - share) + np.take(values, high, axis) * share
+    return values
+
+
+def air_at(state: SteadyState, x_m: Array | float, z_m: Array | float) -> Array:
+    """Air temperature in °C at places, between zone centres by straight lines."""
+    zones = state.prepared.zones
+    return interpolate(state.air_c, zones.centres_x_m, zones.centres_z_m, x_m, z_m)
+
+
+def ground_at_depth(state: SteadyState, depth_m: float) -> Array:
+    """Temperature in °C (rows, columns) of the ground at a depth below its surface, on the fine floor grid."""
+    whole_m = sum(layer.thickness_m for layer in state.prepared.ground)
+    height_m = whole_m - depth_m
+
+    def at_height(buried: BuriedSource) -> Transfer:
+        return partial(_rise_at_k, buried, height_m)
+
+    return _below(state, depth_m) + _from_mats(state, at_height)
+
+
+def _rise_at_k(buried: BuriedSource, height_m: float, kappa: Array) -> Array:
+    """Rise that a source under the ground makes at a height above the lowest layer's underside."""
+    own_m = sum(layer.thickness_m for layer in buried.below)
+    if height_m >= own_m:
+        return buried.rise_above_k(kappa, height_m - own_m)
+    return buried.rise_below_k(kappa, own_m - height_m)
+
+
+def underside_c(state: SteadyState) -> Array:
+    """Temperature in °C (rows, columns) of the floor's underside, or of the insulating board's under it."""
+    return ground_at_depth(state, sum(layer.thickness_m for layer in state.prepared.ground))
+
+
+def mat_c(state: SteadyState, source: ContactSource) -> Array:
+    """Temperature in °C (rows, columns) in the plane of a heater under or on the floor panel."""
+    prepared = state.prepared
+    kind = load_catalogue().sources[source.heater.kind]
+    buried = buried_source(source.heater, kind, prepared)
+    return ground_at_depth(state, sum(layer.thickness_m for layer in buried.above))
+
+
+def _below(state: SteadyState, depth_m: float) -> Array:
+    """What the surface's own temperature makes at a depth."""
+    prepared, room_c = state.prepared, state.surroundings.room_c
+    rise = floor_field(state).temperature_c - room_c
+    sizes = prepared.interior.surfaces[0].sizes
+    return room_c + below_surface_k(rise, sizes, prepared.ground, prepared.underside_w_m2k, depth_m)
+
+
+def _from_mats(state: SteadyState, transfer_of: Callable[[BuriedSource], Transfer]) -> Array:
+    """What the heaters in the floor add there, the surface held."""
+    floor = state.prepared.interior.surfaces[0]
+    shape = floor.counts[1] * SUBDIVISION, floor.counts[0] * SUBDIVISION
+    rises = [rise_of(source, state.prepared, transfer_of) for source in state.sources.contacts if in_floor(source)]
+    return sum(rises, np.zeros(shape))

@@ -1,0 +1,107 @@
+"""How hot the outside of a heat source gets where something can touch it: emitter, panel, guard, dome, mat."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from mitten.core.catalogue import Catalogue, SourceKind
+from mitten.core.design import Design, Heater
+from mitten.core.physics.balance.contact import contact_load, in_floor, nearest_wall
+from mitten.core.physics.balance.steady import SteadyState
+from mitten.core.physics.constants import ZERO_C_K, value
+from mitten.core.physics.radiation.lamps import Lamp
+from mitten.core.physics.radiation.sources import ContactSource, is_guarded
+from mitten.core.physics.radiation.spectrum import black_surface_k
+from mitten.core.physics.reading.fields import air_at, mat_c
+
+
+@dataclass(frozen=True)
+class HotPart:
+    """The hottest outside of a heater, and what it is."""
+
+    what: str
+    celsius: float
+
+
+def hot_parts(design: Design, state: SteadyState, heater: Heater, catalogue: Catalogue) -> tuple[HotPart, ...]:
+    """Every part of a running heater whose temperature is known, the hottest first; none if it does not run."""
+    kind = catalogue.sources[heater.kind]
+    found = [
+        HotPart(kind.label, _contact_c(state, contact, kind))
+        for contact in state.sources.contacts
+        if contact.name == heater.name
+    ]
+    for lamp in state.lamps:
+        if lamp.name == heater.name:
+            found += _lamp_parts(design, state, heater, lamp, kind, catalogue)
+    return tuple(sorted(found, key=lambda part: -part.celsius))
+
+
+def _contact_c(state: SteadyState, source: ContactSource, kind: SourceKind) -> float:
+    interior = state.prepared.interior
+    if in_floor(source):
+        return float(mat_c(state, source).max())
+    if kind.family == "contact" and kind.place_of(source.heater) == "wall":
+        return _wall_mat_c(state, source)
+    index = state.prepared.site_names.index(source.heater.site or "")
+    spans = [interior.span(i) for i, surface in interior.of_site(index) if surface.kind in ("site-top", "site-bottom")]
+    return float(max(state.surface_c[span].max() for span in spans))
+
+
+def _wall_mat_c(state: SteadyState, source: ContactSource) -> float:
+    """Between wall and insulation: what the wall's inside and the room make there, and its own watts."""
+    prepared, heater = state.prepared, source.heater
+    face = nearest_wall(heater, prepared.interior.box.high[0], prepared.interior.box.high[1])
+    index = prepared.interior.index_of(face)
+    span, inward = prepared.interior.span(index), prepared.wall_inward[face]
+    load_w = contact_load(source, prepared).patch_w[span]
+    inside_c = float(state.surface_c[span][load_w > 0].max(initial=state.surroundings.room_c))
+    room_c = state.surroundings.room_c
+    rows = np.arange(span.start, span.stop)
+    through = float(prepared.conduction[rows, rows][0] / prepared.interior.areas_m2[span][0])
+    # U is panel and outside in series; the outside alone is U over the share that the panel takes of the drop.
+    outside_m2k_w, panel_m2k_w = inward / through, (1.0 - inward) / through
+    own_k = source.power_w / ((heater.length_m or 1.0) * (heater.depth_m or 1.0)) * (
+        outside_m2k_w * panel_m2k_w / (outside_m2k_w + panel_m2k_w)
+    )  # fmt: skip
+    return room_c + inward * (inside_c - room_c) + own_k
+
+
+def _lamp_parts(
+    design: Design, state: SteadyState, heater: Heater, lamp: Lamp, kind: SourceKind, catalogue: Catalogue
+) -> list[HotPart]:
+    around_c = _around_c(design, state, heater, lamp)
+    area_m2 = kind.radiating_area_m2
+    if kind.family == "panel":
+        area_m2 = (heater.length_m or 0.0) * (heater.depth_m or 0.0)
+    parts = []
+    if area_m2:
+        emissivity = value("panel_emissivity" if kind.family == "panel" else "ceramic_emissivity")
+        full_w = kind.radiant_share * lamp.power_w
+        kelvin = black_surface_k(full_w, area_m2, emissivity, around_c + ZERO_C_K)
+        parts.append(HotPart("panel" if kind.family == "panel" else "ceramic", kelvin - ZERO_C_K))
+    if kind.family == "lamp":
+        parts += _holder_parts(heater, lamp, around_c, catalogue)
+    return parts
+
+
+def _around_c(design: Design, state: SteadyState, heater: Heater, lamp: Lamp) -> float:
+    """Air around a lamp: the room's above a mesh, else the enclosure's."""
+    if heater.above_mesh:
+        return state.surroundings.room_c
+    return float(air_at(state, heater.x_m, min(lamp.middle[2], design.enclosure.height_m)))
+
+
+def _holder_parts(heater: Heater, lamp: Lamp, around_c: float, catalogue: Catalogue) -> list[HotPart]:
+    """Guard and dome: the wires take what falls on their width, the dome what the lamp's body gives."""
+    parts = []
+    if is_guarded(heater.fixture, catalogue):
+        straight = lamp.radiant_w / value("guard_open") * float(lamp.beam.intensity_sr(lamp.beam.axis[None, :])[0])
+        falling = straight / value("guard_distance") ** 2
+        rise = value("guard_absorptance") * falling / (np.pi * value("wire_film"))
+        parts.append(HotPart("guard", around_c + rise))
+    shell_m2 = catalogue.fixtures[heater.fixture.kind].shell_area_m2
+    if shell_m2:
+        rise = value("shell_share") * lamp.body_w / (value("dome_film") * shell_m2)
+        parts.append(HotPart("dome", around_c + rise))
+    return parts

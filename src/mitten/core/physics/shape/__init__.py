@@ -1,0 +1,1 @@
+"""Where the patches are and what sees what."""

@@ -1,0 +1,226 @@
+"""View factors between patches: exact between faces, by deterministic hemisphere ray casting around sites; shadows.
+
+The rays of one patch are spread over its sub-points; their directions are mirror images of one another in both
+in-plane axes, so that a mirrored enclosure has exactly mirrored view factors.
+"""
+
+from collections.abc import Iterable
+
+import numpy as np
+import numpy.typing as npt
+
+from mitten.core.physics.arrays import Array, Mask
+from mitten.core.physics.shape.geometry import SUBDIVISION, Box, Interior
+from mitten.core.physics.shape.rectangles import exchange_m2
+
+Indices = npt.NDArray[np.intp]
+
+MANY_RAYS = (4, 12)
+"""Cosine-weighted rays per sub-point and quadrant: 144 rays a patch of a face, to find how much of what it sees is
+hidden by sites, and 432 a patch of a site, to find what it sees."""
+
+FEW_RAYS = (2, 6)
+"""Half as many, for a coarse grid that is looked at in passing."""
+
+NO_AREA_M2 = 1e-12
+GOLDEN = (5.0**0.5 - 1.0) / 2.0
+PLASTIC = np.array([0.7548776662466927, 0.5698402909980532])
+"""Steps of the two-dimensional low-discrepancy sequence: powers of the inverse of the plastic number."""
+
+FACES = 6
+"""The faces of the box come first among the surfaces."""
+
+CLOSING_ROUNDS = 30
+JUST_OFF_M = 1e-6
+
+
+def view_factors(interior: Interior, rays: tuple[int, int] = MANY_RAYS) -> Array:
+    """View factors F (n, n) over the radiating areas: reciprocal, rows sum to 1 (0 for covered patches).
+
+    Between faces of the box they are exact, times the share of the rays that no site stops; to and from sites they
+    are what the rays find. ``rays`` are those from faces and from sites.
+    """
+    seen = _between_faces(interior)
+    if interior.blocks:
+        faces, sites = slice(0, interior.starts[FACES]), slice(interior.starts[FACES], None)
+        visible, through = _cast(interior, _free_points(interior, faces), rays[0])
+        seen[faces, faces] *= np.divide(visible, through, out=np.ones_like(visible), where=through > 0)[faces, faces]
+        visible, through = _cast(interior, _free_points(interior, sites), rays[1])
+        seen[sites] = (visible / np.maximum(through.sum(axis=1, keepdims=True), 1.0))[sites]
+        # What a face sees of a site is what the site sees of it, over more rays.
+        areas = interior.radiating_m2
+        back = areas[sites, None] * seen[sites, faces]
+        seen[faces, sites] = (back / np.maximum(areas[faces], NO_AREA_M2)).T
+    return close(seen, interior.radiating_m2)
+
+
+def _between_faces(interior: Interior) -> Array:
+    """Exact view factors (n, n) between the patches of the six faces; 0 for those of sites."""
+    seen = np.zeros((interior.patches, interior.patches))
+    for i, here in enumerate(interior.surfaces[:FACES]):
+        for j, there in enumerate(interior.surfaces[:FACES]):
+            if i < j:
+                exchange = exchange_m2(here, there)
+                seen[interior.span(i), interior.span(j)] = exchange / interior.areas_m2[interior.span(i), None]
+                seen[interior.span(j), interior.span(i)] = exchange.T / interior.areas_m2[interior.span(j), None]
+    return seen
+
+
+def _cast(interior: Interior, chosen: Indices, rays: int) -> tuple[Array, Array]:
+    """Rays (n, n) from the patches of the chosen sub-points that hit each patch, and those that would if there were
+    no sites; ``rays`` a sub-point and quadrant.
+    """
+    n = interior.patches
+    directions = _directions(interior, chosen, rays)
+    owners = chosen // SUBDIVISION**2
+    starts = np.repeat(interior.points[chosen] + JUST_OFF_M * interior.normals[owners], directions.shape[1], axis=0)
+    senders = np.repeat(owners, directions.shape[1]) * n
+    hits, behind = patches_hit(interior, starts, directions.reshape(-1, 3))
+    visible, through = (np.bincount(senders + at, minlength=n * n).reshape(n, n).astype(float) for at in (hits, behind))
+    return visible, through
+
+
+def close(seen: Array, areas_m2: Array) -> Array:
+    """Make raw view factors (n, n) reciprocal and closed over the areas (n,), by symmetric scaling."""
+    exchange = areas_m2[:, None] * seen
+    exchange = (exchange + exchange.T) / 2
+    exchange[areas_m2 == 0, :] = 0.0
+    exchange[:, areas_m2 == 0] = 0.0
+    # The scaling of all rounds is found first: that takes products with vectors alone.
+    scale = np.ones(len(areas_m2))
+    for _ in range(CLOSING_ROUNDS):
+        sums = scale * (exchange @ scale)
+        scale *= np.sqrt(np.divide(areas_m2, sums, out=np.zeros_like(sums), where=sums > 0))
+    exchange *= scale[:, None] * scale[None, :]
+    # What the scaling leaves open is given to the patch itself, so that no energy is lost in the last digits.
+    exchange[np.diag_indices_from(exchange)] += areas_m2 - exchange.sum(axis=1)
+    return np.divide(exchange, areas_m2[:, None], out=np.zeros_like(exchange), where=areas_m2[:, None] > 0)
+
+
+def patches_hit(interior: Interior, starts: Array, directions: Array) -> tuple[Indices, Indices]:
+    """Patch (m,) that each ray from ``starts`` (m, 3) along ``directions`` (m, 3) meets first, and the patch of the
+    box that it would meet if there were no sites.
+    """
+    distance, axis, facing = _exit_from_box(interior.box, starts, directions)
+    behind = np.zeros(len(starts), dtype=np.intp)
+    _assign(interior, behind, range(FACES), starts + distance[:, None] * directions, axis, facing)
+    hits, nearest = behind.copy(), distance.copy()
+    for number, block in enumerate(interior.blocks):
+        entry = _entry_to_block(block, starts, directions)
+        closer = np.flatnonzero(entry < nearest)
+        nearest[closer] = entry[closer]
+        begun, along = starts[closer], directions[closer]
+        landed = np.zeros(len(closer), dtype=np.intp)
+        own = [index for index, _ in interior.of_site(number)]
+        _assign(interior, landed, own, begun + entry[closer, None] * along, *_face_entered(block, begun, along))
+        hits[closer] = landed
+    return hits, behind
+
+
+def _assign(
+    interior: Interior, hits: Indices, surfaces: Iterable[int], points: Array, axis: Indices, facing: Indices
+) -> None:
+    """Fill in the patches (m,) of some surfaces that points (m, 3) lie on, given the axis and sense of the face."""
+    for index in surfaces:
+        surface = interior.surfaces[index]
+        here = (axis == surface.axis) & (facing == surface.facing)
+        if here.any():
+            hits[here] = interior.starts[index] + surface.patch_at(points[here])
+
+
+def unshadowed(blocks: tuple[Box, ...], points: Array, source: Array) -> Mask:
+    """Which of the points (m, 3) see the source (3,) past every block."""
+    reach = source - points
+    seen = np.ones(len(points), dtype=bool)
+    for block in blocks:
+        near, far = _slab_span(block, points, reach)
+        seen &= ~((near < far) & (far > JUST_OFF_M) & (near < 1.0 - JUST_OFF_M))
+    return seen
+
+
+def _free_points(interior: Interior, patches: slice) -> Indices:
+    """Sub-points of a range of patches that lie free."""
+    exposed = np.zeros(interior.patches, dtype=bool)
+    exposed[patches] = interior.exposed_m2[patches] > 0
+    return np.flatnonzero(interior.open_points & np.repeat(exposed, SUBDIVISION**2))
+
+
+def _frames(interior: Interior) -> Array:
+    """In-plane axes and normal (n, 3, 3) of each patch."""
+    frames = np.zeros((interior.patches, 3, 3))
+    for index, surface in enumerate(interior.surfaces):
+        first, second = surface.in_plane
+        span = interior.span(index)
+        frames[span, 0, first] = 1.0
+        frames[span, 1, second] = 1.0
+        frames[span, 2, surface.axis] = surface.facing
+    return frames
+
+
+def _directions(interior: Interior, chosen: Indices, rays: int) -> Array:
+    """Cosine-weighted unit directions (points, 4 x rays, 3) for the chosen sub-points.
+
+    A rank-1 lattice in one quadrant, shifted from sub-point to sub-point so that their rays interleave, and
+    mirrored into the other three.
+    """
+    shift_radius, shift_angle = _lattice_shifts(interior)[:, chosen]
+    k = np.arange(rays)
+    radius_squared = (k / rays + shift_radius[:, None]) % 1.0
+    angle = (k * GOLDEN + shift_angle[:, None]) % 1.0 * (np.pi / 2)
+    radius = np.sqrt(radius_squared)
+    quadrant = np.stack([radius * np.cos(angle), radius * np.sin(angle), np.sqrt(1.0 - radius_squared)], axis=-1)
+    signs = np.array([[1, 1, 1], [-1, 1, 1], [1, -1, 1], [-1, -1, 1]])
+    local = (quadrant[:, :, None, :] * signs).reshape(len(chosen), -1, 3)
+    return np.asarray(np.matmul(local, _frames(interior)[chosen // SUBDIVISION**2]))
+
+
+def _lattice_shifts(interior: Interior) -> Array:
+    """Two shifts in 0-1 for each sub-point (2, n x SUBDIVISION^2), equal in mirrored places of a surface."""
+    shifts = []
+    for surface in interior.surfaces:
+        steps = np.array(surface.counts) * SUBDIVISION
+        first, second = surface.in_plane
+        size = np.array(surface.sizes) / steps
+        offsets = surface.centres(SUBDIVISION) - np.array(surface.origin)
+        place = np.floor(offsets[:, [first, second]] / size).astype(int)
+        from_edge = np.minimum(place, steps - 1 - place)
+        number = from_edge[:, 0] + from_edge[:, 1] * ((steps[0] + 1) // 2)
+        shifts.append(np.outer(PLASTIC, number) % 1.0)
+    return np.concatenate(shifts, axis=1)
+
+
+def _slab_span(block: Box, starts: Array, directions: Array) -> tuple[Array, Array]:
+    """Entry and exit (m,) of the rays in the block, in multiples of the direction; entry >= exit is a miss."""
+    near, far = np.full(len(starts), -np.inf), np.full(len(starts), np.inf)
+    with np.errstate(divide="ignore", invalid="ignore"):
+        for axis in range(3):
+            to_low = (block.low[axis] - starts[:, axis]) / directions[:, axis]
+            to_high = (block.high[axis] - starts[:, axis]) / directions[:, axis]
+            # Along an edge zero is divided by zero; fmax and fmin pass over that.
+            near = np.fmax(near, np.minimum(to_low, to_high))
+            far = np.fmin(far, np.maximum(to_low, to_high))
+    return near, far
+
+
+def _exit_from_box(box: Box, starts: Array, directions: Array) -> tuple[Array, Indices, Indices]:
+    with np.errstate(divide="ignore", invalid="ignore"):
+        to_far = (np.where(directions > 0, box.high, box.low) - starts) / directions
+    to_far = np.where(np.abs(directions) < 1e-12, np.inf, np.maximum(to_far, 0.0))
+    axis = np.argmin(to_far, axis=1)
+    rows = np.arange(len(starts))
+    facing = np.where(directions[rows, axis] > 0, -1, 1)
+    return to_far[rows, axis], axis, facing
+
+
+def _entry_to_block(block: Box, starts: Array, directions: Array) -> Array:
+    """Multiples (m,) of the direction at which each ray comes into the block; infinite where it does not."""
+    near, far = _slab_span(block, starts, directions)
+    return np.where((near >= far) | (near < -JUST_OFF_M), np.inf, near)
+
+
+def _face_entered(block: Box, starts: Array, directions: Array) -> tuple[Indices, Indices]:
+    """Axis and sense (m,) of the face through which rays that do come into the block enter it."""
+    with np.errstate(divide="ignore", invalid="ignore"):
+        to_near = (np.where(directions > 0, block.low, block.high) - starts) / directions
+    axis = np.nanargmax(to_near, axis=1)
+    return axis, np.where(directions[np.arange(len(starts)), axis] > 0, -1, 1)

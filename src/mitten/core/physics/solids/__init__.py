@@ -1,0 +1,1 @@
+"""Conduction in the ground, the slabs and the panels."""

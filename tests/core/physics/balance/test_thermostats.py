@@ -1,0 +1,168 @@
+"""Thermostats at rest: duties, the ends of their power, several at once, and the inverse."""
+
+from collections.abc import Mapping
+from typing import Any
+
+import pytest
+
+from mitten.core.physics.balance.steady import SteadyState
+from mitten.core.physics.balance.thermostats import Loop, NotRegulatedError, Plant, regulate
+from mitten.core.physics.reading.climate import Climate
+from mitten.core.physics.reading.probes import probe_c
+from mitten.core.physics.situation import Situation, regulated, running
+from mitten.core.physics.solving import setpoint_for, solve_climate
+from tests.designs import Data, box_data, climate_of, ledge_data, mat_data, read
+
+
+def thermostat(name: str = "T", kind: str = "dimming", day_c: float | None = 27.0, **probe: object) -> Data:
+    at = {"x_m": 0.9, "y_m": 0.45, "z_m": 0.1, "reads": "air", "shaded": True, **probe}
+    return {"name": name, "kind": kind, "day_c": day_c, "night_c": 22.0, "probe": at}
+
+
+def with_control(design: Data, control: Data) -> Data:
+    design["heaters"][0]["control"] = control["name"]
+    return {**design, "controls": [control]}
+
+
+def held(climate: Climate, name: str = "T") -> tuple[float, str]:
+    return climate.controls[name].duty, climate.controls[name].word
+
+
+@pytest.mark.parametrize("kind", ["on-off", "pulse", "dimming"])
+def test_a_thermostat_brings_its_probe_to_the_setpoint(kind: str) -> None:
+    design = with_control(box_data(), thermostat(kind=kind, day_c=24.0))
+    climate = climate_of(design)
+    known = read(design)
+    assert probe_c(known, climate.state, known.controls[0]) == pytest.approx(24.0, abs=0.05)
+    assert climate.controls["T"].probe_c == pytest.approx(24.0, abs=0.05)
+    assert 0 < climate.controls["T"].duty < 1
+    assert climate.heaters["Lamp"].watts == pytest.approx(75 * climate.controls["T"].duty)
+    assert abs(climate.state.energy.residual_w) < 1e-3 * climate.state.energy.in_w
+
+
+def test_dimming_moves_the_spectrum_and_switching_does_not() -> None:
+    dimmed, switched = (
+        climate_of(with_control(box_data(), thermostat(kind=kind, day_c=24.0))).state.lamps[0] for kind in ("dimming", "pulse")
+    )  # fmt: skip
+    full = climate_of(box_data()).state.lamps[0]
+    assert switched.spectrum == full.spectrum
+    assert dimmed.spectrum.emitter_k < full.spectrum.emitter_k
+    assert dimmed.bands.visible < full.bands.visible
+
+
+def test_a_setpoint_beyond_full_power_cannot_be_reached_and_one_below_the_room_needs_none() -> None:
+    duty, word = held(climate_of(with_control(box_data(), thermostat(day_c=60.0))))
+    assert (duty, word) == (1.0, "cannot reach")
+    duty, word = held(climate_of(with_control(box_data(), thermostat(day_c=15.0))))
+    assert (duty, word) == (0.0, "room alone exceeds")
+
+
+def test_an_unshaded_probe_in_the_beam_shuts_the_heat_off_early() -> None:
+    beam: dict[str, Any] = {"x_m": 0.95, "y_m": 0.3, "z_m": 0.1}
+    shaded = climate_of(with_control(box_data(), thermostat(day_c=26.0, **beam)))
+    bare = climate_of(with_control(box_data(), thermostat(day_c=26.0, **{**beam, "shaded": False})))
+    assert bare.controls["T"].duty < 0.8 * shaded.controls["T"].duty
+    assert bare.air.mean_c < shaded.air.mean_c - 0.5
+
+
+def test_stuck_on_is_full_power_and_a_dead_heater_gives_none() -> None:
+    design = read(with_control(box_data(), thermostat(day_c=24.0)))
+    stuck = solve_climate(design, Situation(21.0, stuck_on=True))
+    assert stuck.heaters["Lamp"].watts == 75.0
+    assert stuck.controls == {}
+    dead = solve_climate(design, Situation(21.0, dead=frozenset({"Lamp"})))
+    assert dead.heaters["Lamp"].watts == 0.0
+
+
+def test_a_thermostat_without_a_night_setpoint_is_off_at_night() -> None:
+    control = {**thermostat(), "night_c": None}
+    data = with_control(box_data(on="always"), {k: v for k, v in control.items() if v is not None})
+    design, night = read(data), Situation(15.0, day=False)
+    assert regulated(design, night) == ()
+    assert running(design, night, {}) == {}
+    assert solve_climate(design, night).air.mean_c == pytest.approx(15.0, abs=0.01)
+
+
+def test_a_timer_and_a_hand_dimmer_regulate_nothing() -> None:
+    design = box_data(dim=0.5, control="Knob")
+    design["controls"] = [{"name": "Knob", "kind": "dimmer"}]
+    climate = climate_of(design)
+    assert climate.controls == {}
+    assert climate.heaters["Lamp"].watts == 37.5
+
+
+def two_controls() -> Data:
+    """A flood for the warm air, and a mat with its probe on itself."""
+    design = with_control(box_data(), thermostat(day_c=25.0))
+    mat = {
+        "name": "Mat",
+        "kind": "heat-mat",
+        "watts": 20.0,
+        "x_m": 0.3,
+        "y_m": 0.3,
+        "length_m": 0.3,
+        "depth_m": 0.3,
+        "control": "M",
+    }
+    design["heaters"].append(mat)
+    design["controls"].append({**thermostat("M", "on-off", 30.0, reads="heater"), "night_c": 30.0})
+    return design
+
+
+def test_two_controls_each_hold_their_own_probe() -> None:
+    climate = climate_of(two_controls())
+    assert climate.controls["T"].probe_c == pytest.approx(25.0, abs=0.05)
+    assert climate.controls["M"].probe_c == pytest.approx(30.0, abs=0.05)
+    assert {control.word for control in climate.controls.values()} == {"regulates"}
+
+
+def test_several_heaters_of_one_control_run_at_one_duty() -> None:
+    design = with_control(box_data(), thermostat(day_c=25.0))
+    design["heaters"].append({**design["heaters"][0], "name": "Second", "x_m": 0.8, "watts": 50.0})
+    climate = climate_of(design)
+    duty = climate.controls["T"].duty
+    assert climate.heaters["Second"].watts == pytest.approx(50 * duty)
+    assert climate.heaters["Lamp"].watts == pytest.approx(75 * duty)
+
+
+@pytest.mark.parametrize("reads", ["air", "surface", "base", "hide", "heater"])
+def test_every_place_of_a_probe_can_be_read_and_held(reads: str) -> None:
+    design = mat_data(20.0, {"reads": reads, "z_m": 0.02 if reads != "air" else 0.05}, 26.0)
+    design["sites"] = [
+        {"name": "H", "role": "warm-hide", "material": "resin", "x_m": 0.42, "y_m": 0.2, "length_m": 0.2, "depth_m": 0.2, "z_m": 0.1, "thickness_mm": 5.0}
+    ]  # fmt: skip
+    control = climate_of(design).controls["Thermostat"]
+    assert control.word in ("regulates", "cannot reach")
+    if control.word == "regulates":
+        assert control.probe_c == pytest.approx(26.0, abs=0.05)
+
+
+def test_setpoint_for_is_the_inverse() -> None:
+    design = with_control(ledge_data(), thermostat(day_c=24.0))
+    climate = climate_of(design)
+    found = setpoint_for(climate, "T", lambda now: now.sites["Ledge"].surface_c, 35.0)
+    assert found is not None
+    assert found.word == "regulates"
+    design["controls"][0]["day_c"] = found.probe_c
+    assert climate_of(design).sites["Ledge"].surface_c == pytest.approx(35.0, abs=0.3)
+
+
+def test_setpoint_for_says_when_no_setpoint_does_it() -> None:
+    climate = climate_of(with_control(ledge_data(), thermostat(day_c=24.0)))
+    too_hot = setpoint_for(climate, "T", lambda now: now.sites["Ledge"].surface_c, 200.0)
+    assert too_hot is not None
+    assert too_hot.word == "cannot reach"
+    assert setpoint_for(climate, "Nobody", lambda now: now.air.mean_c, 25.0) is None
+
+
+def test_controls_that_find_no_rest_are_an_error_not_a_number() -> None:
+    """A probe that jumps past its setpoint as the duty passes a half."""
+    cold, hot = climate_of(box_data(watts=10.0)).state, climate_of(box_data()).state
+
+    def jumping(duties: Mapping[str, float]) -> SteadyState:
+        return hot if duties["T"] > 0.5 else cold
+
+    plant = Plant(lambda duties, _: jumping(duties), lambda _, duties: jumping(duties))
+    loop = Loop("T", 20.0, lambda state: 21.0 if state is hot else 19.0)
+    with pytest.raises(NotRegulatedError, match="found no rest"):
+        regulate(plant, [loop], {"T": 0.5})
