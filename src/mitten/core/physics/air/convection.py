@@ -15,9 +15,9 @@ PRANDTL = value("air_viscosity") / value("air_diffusivity")
 _VERTICAL = 0.387 / (1 + (0.492 / PRANDTL) ** (9 / 16)) ** (8 / 27)
 
 
-def rayleigh(difference_k: Array, length_m: Array, air_k: float) -> Array:
-    """Rayleigh number g beta dT L^3 / (nu a), with beta = 1/T."""
-    buoyancy = GRAVITY_M_S2 / air_k / (value("air_viscosity") * value("air_diffusivity"))
+def rayleigh(difference_k: Array, length_m: Array, air_k: float, thinness: float = 1.0) -> Array:
+    """Rayleigh number g beta dT L^3 / (nu a), with beta = 1/T; nu and a grow as the air gets thinner."""
+    buoyancy = GRAVITY_M_S2 / air_k / (value("air_viscosity") * value("air_diffusivity")) * thinness**2
     return np.asarray(buoyancy * difference_k * length_m**3)
 
 
@@ -28,12 +28,16 @@ def horizontal_cylinder_w_m2k(difference_k: float, diameter_m: float, air_k: flo
     return max(root**2 * value("air_conductivity") / diameter_m, value("film_least"))
 
 
-def film_w_m2k(surface_minus_air_k: Array, tilt: Array, length_m: Array, air_k: float) -> Array:
-    """Film coefficients (n,). ``tilt`` is +1 for faces looking up, -1 looking down, 0 vertical."""
-    ra = rayleigh(np.abs(surface_minus_air_k), length_m, air_k)
+def film_w_m2k(
+    surface_minus_air_k: Array, tilt: Array, length_m: Array, air_k: float, least_w_m2k: Array, thinness: float = 1.0
+) -> Array:
+    """Film coefficients (n,), at least ``least_w_m2k`` (n,). ``tilt`` is +1 for faces looking up, -1 looking down, 0
+    vertical; ``thinness`` is the air's density over that at sea level.
+    """
+    ra = rayleigh(np.abs(surface_minus_air_k), length_m, air_k, thinness)
     lively = tilt * surface_minus_air_k > 0
     rising = np.maximum(0.54 * ra**0.25, 0.15 * np.cbrt(ra))
     still = 0.27 * ra**0.25
     vertical = (0.825 + _VERTICAL * ra ** (1 / 6)) ** 2
     nusselt = np.where(tilt == 0, vertical, np.where(lively, rising, still))
-    return np.maximum(nusselt * value("air_conductivity") / length_m, value("film_least"))
+    return np.maximum(nusselt * value("air_conductivity") / length_m, least_w_m2k)

@@ -1,12 +1,15 @@
-"""Water in the air: what dishes, damp ground and misting give, what ventilation carries away, and the heat it takes.
+"""Water in the air: what dishes, damp ground and misting give, what condenses, what ventilation carries away.
 
-Humidity ratios are in kg of water a kg of dry air. Evaporation follows the film of the surface by the analogy of heat
-and mass transfer, ``g = h / (c_p Le^(2/3))`` (ASHRAE Fundamentals); moist-air properties are PsychroLib's, tabulated
-once for each air pressure because it takes one value at a time.
+Humidity ratios are in kg of water a kg of dry air. Evaporation and condensation follow the film of the surface by the
+analogy of heat and mass transfer, ``g = h / (c_p Le^(2/3))`` (ASHRAE Fundamentals); moist-air properties are
+PsychroLib's, tabulated once for each air pressure because it takes one value at a time.
+
+The water closes as the heat does: what evaporates is what leaves with the air, what condenses on patches below the dew
+point, and what falls as fog where the air itself is full. What condenses drips back to the ground.
 """
 
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
 
 import numpy as np
 import psychrolib
@@ -23,6 +26,12 @@ LEAK_M3_S = 1e-9
 """A box that is quite shut still comes to the room's humidity in the end."""
 
 SECONDS_A_WEEK = 7 * 86400.0
+
+FOG_PULL = 100.0
+"""Air above saturation gives off its surplus so many times as freely as it exchanges water otherwise: it stays full."""
+
+MOST_STEPS = 25
+SAME_RATIO = 1e-12
 
 
 def pressure_pa(altitude_m: float) -> float:
@@ -53,51 +62,197 @@ def relative_humidity(ratio: Array, celsius: Array, pressure: float) -> Array:
 
 
 @dataclass(frozen=True, eq=False)
+class WaterSlopes:
+    """How the water answers to temperatures, for steps of the heat balance: ``zones`` (m, m) takes up what the
+    patches' ``uptake`` (n,) and the fog's ``fog`` (m,) give, in kg/s for each unit of humidity ratio; ``surface_k``
+    (n,) and ``air_k`` (m,) are the slopes of saturation.
+    """
+
+    zones: Array
+    uptake: Array
+    fog: Array
+    surface_k: Array
+    air_k: Array
+
+
+@dataclass(frozen=True, eq=False)
 class Moisture:
-    """Humidity ratio (columns, layers), water leaving each patch (n,) in kg/s, and the latent heat it takes:
-    ``latent_w`` (n,) and how much more for each kelvin, ``latent_w_k`` (n,).
+    """Humidity ratio (columns, layers) and the water in kg/s: what evaporates from each patch (n,), what condenses on
+    it (n,), what falls as fog (columns, layers), and what leaves with the air beyond what came in with it.
     """
 
     ratio: Array
     evaporation_kg_s: Array
-    latent_w: Array
-    latent_w_k: Array
+    condensation_kg_s: Array
+    fog_kg_s: Array
+    carried_kg_s: float
+    slopes: WaterSlopes | None = None
+
+    @cached_property
+    def latent_w(self) -> Array:
+        """Heat (n,) that the water takes from each patch; negative where it condenses."""
+        return np.asarray(value("vaporisation") * (self.evaporation_kg_s - self.condensation_kg_s))
+
+    @cached_property
+    def fog_w(self) -> Array:
+        """Heat (columns, layers) that the fog gives to the air."""
+        return np.asarray(value("vaporisation") * self.fog_kg_s)
+
+    @property
+    def residual_kg_s(self) -> float:
+        """What evaporates less what condenses, falls as fog and is carried away."""
+        return float(self.evaporation_kg_s.sum() - self.condensation_kg_s.sum() - self.fog_kg_s.sum()) - (
+            self.carried_kg_s
+        )
+
+    @property
+    def turned_over_kg_s(self) -> float:
+        """All that evaporates."""
+        return float(self.evaporation_kg_s.sum())
 
     @property
     def litres_a_week(self) -> float:
         """Water evaporated in a week."""
-        return float(self.evaporation_kg_s.sum()) * SECONDS_A_WEEK
+        return self.turned_over_kg_s * SECONDS_A_WEEK
+
+    @property
+    def condensed_litres_a_week(self) -> float:
+        """Water that condenses in a week, on patches and as fog."""
+        return float(self.condensation_kg_s.sum() + self.fog_kg_s.sum()) * SECONDS_A_WEEK
+
+
+def dry_air(ratio_kg_kg: float, patches: int, zones: tuple[int, int]) -> Moisture:
+    """Air of the room's humidity throughout, and no water."""
+    nothing = np.zeros(patches)
+    return Moisture(np.full(zones, ratio_kg_kg), nothing, nothing, np.zeros(zones), 0.0)
 
 
 @dataclass(frozen=True, eq=False)
 class Evaporating:
-    """What moisture needs to know of an enclosure: ``wetness`` (n,), areas (n,), ``zone_shares`` (n, m), the ground's
-    areas (n,), zero elsewhere, and the misting.
+    """What moisture needs to know of an enclosure: ``wetness`` (n,), ``zone_shares`` (n, m), the share (n,) of what is
+    sprayed or drips that falls on each patch of the ground, and the misting.
     """
 
     wetness: Array
-    areas_m2: Array
     zone_shares: Array
-    ground_m2: Array
+    falls_on: Array
     misting_kg_s: float
 
 
+@dataclass(frozen=True, eq=False)
+class Flows:
+    """The air's part of the water, frozen for a round: what exchanges between zones (m, m), with the room, and its
+    ratio there; all in kg/s.
+    """
+
+    zones_kg_s: Array
+    entering_kg_s: Array
+    room_ratio: float
+
+    @classmethod
+    def of(cls, transport_m3_s: Array, entering_m3_s: Array, room_ratio: float, density_kg_m3: float) -> "Flows":
+        """From the air's transport (m, m) and the room air entering each zone (m,), both in m3/s."""
+        zones = density_kg_m3 * transport_m3_s
+        zones[np.diag_indices(len(zones))] += density_kg_m3 * LEAK_M3_S
+        return cls(zones, density_kg_m3 * (entering_m3_s + LEAK_M3_S), room_ratio)
+
+    def carried_kg_s(self, ratio: Array) -> float:
+        """Water that leaves with the air beyond what comes in with it."""
+        return float(self.zones_kg_s.sum(axis=0) @ ratio - self.entering_kg_s.sum() * self.room_ratio)
+
+
+@dataclass(frozen=True, eq=False)
+class _Water:
+    """The balance of the zones' water at given temperatures, linear as long as no patch changes what it does.
+
+    A patch gives ``wetness g (sat - W)`` and, of what is sprayed on it or drips there, at most what a wet one would;
+    below the dew point it takes ``g (W - sat)``. ``g`` (n,) are the films times areas.
+    """
+
+    wet: Evaporating
+    flows: Flows
+    g: Array
+    saturated: Array
+    full: Array
+
+    @cached_property
+    def fog_pull(self) -> Array:
+        """How freely each zone (m,) gives off what it cannot hold."""
+        return np.asarray(FOG_PULL * (self.flows.zones_kg_s.diagonal() + self.g @ self.wet.zone_shares))
+
+    def lacking(self, ratio: Array) -> Array:
+        """How much the air at each patch (n,) is short of saturation at its surface; negative below the dew point."""
+        return np.asarray(self.saturated - self.wet.zone_shares @ ratio)
+
+    def condensed(self, ratio: Array) -> Array:
+        """What each patch (n,) takes."""
+        return np.asarray(self.g * np.maximum(-self.lacking(ratio), 0.0))
+
+    def fog(self, ratio: Array) -> Array:
+        """What falls as fog in each zone (m,)."""
+        return np.asarray(self.fog_pull * np.maximum(ratio - self.full, 0.0))
+
+    def supplied(self, ratio: Array) -> Array:
+        """What is sprayed and drips on each patch (n,)."""
+        dripping = float(self.condensed(ratio).sum() + self.fog(ratio).sum())
+        return np.asarray(self.wet.falls_on * (self.wet.misting_kg_s + dripping))
+
+    def evaporated(self, ratio: Array) -> Array:
+        """What leaves each patch (n,)."""
+        free = self.g * np.maximum(self.lacking(ratio), 0.0)
+        wetness = self.wet.wetness
+        return np.asarray(wetness * free + np.minimum(self.supplied(ratio), (1.0 - wetness) * free))
+
+    def linear_at(self, ratio: Array) -> tuple[Array, Array, Array, Array]:
+        """Matrix (m, m) and right-hand side (m,) with every patch doing what it does at a ratio, and the slopes of the
+        patches (n,) and of the fog (m,).
+        """
+        wet, shares, lacking = self.wet, self.wet.zone_shares, self.lacking(ratio)
+        dry_share = 1.0 - wet.wetness
+        takes = lacking < 0
+        all_gone = ~takes & (wet.falls_on > 0) & (self.supplied(ratio) < dry_share * self.g * lacking)
+        soaked = ~takes & (wet.falls_on > 0) & ~all_gone
+        uptake = self.g * np.where(takes, 1.0, wet.wetness + np.where(soaked, dry_share, 0.0))
+        fog = np.where(ratio > self.full, self.fog_pull, 0.0)
+        matrix = self.flows.zones_kg_s + shares.T @ (uptake[:, None] * shares)
+        matrix[np.diag_indices(len(matrix))] += fog
+        given = shares.T @ (uptake * self.saturated) + fog * self.full
+        given += self.flows.entering_kg_s * self.flows.room_ratio
+        falls = shares.T @ np.where(all_gone, wet.falls_on, 0.0)
+        if falls.any():
+            taking = np.where(takes, self.g, 0.0)
+            matrix -= np.outer(falls, taking @ shares + fog)
+            given += falls * (wet.misting_kg_s - float(taking @ self.saturated + fog @ self.full))
+        return matrix, given, uptake, fog
+
+
 def moisture_at(
-    wet: Evaporating, film_w_k: Array, transport_m3_s: Array, entering_m3_s: Array,
-    surface_k: Array, air_k: Array, room_ratio_kg_kg: float, density_kg_m3: float, pressure: float,
-) -> Moisture:  # fmt: skip
-    """Solve the zones' humidity for given temperatures: films times areas (n,), air transport (m, m), inflow (m,)."""
-    shares = wet.zone_shares
-    film = np.maximum(film_w_k, value("evaporation_film") * wet.areas_m2)
-    uptake = wet.wetness * film / (value("air_heat_capacity") * value("lewis") ** (2 / 3))
-    at_surface = saturation_ratio(surface_k - ZERO_C_K, pressure)
-    mist = wet.misting_kg_s * wet.ground_m2 / max(float(wet.ground_m2.sum()), 1e-12)
-    matrix = density_kg_m3 * transport_m3_s
-    matrix[np.diag_indices(len(matrix))] += uptake @ shares + density_kg_m3 * LEAK_M3_S
-    given = shares.T @ (uptake * at_surface + mist)
-    given += density_kg_m3 * (entering_m3_s + LEAK_M3_S) * room_ratio_kg_kg
-    ratio = np.minimum(np.linalg.solve(matrix, given), saturation_ratio(air_k.ravel() - ZERO_C_K, pressure))
-    evaporation = uptake * (at_surface - shares @ ratio) + mist
-    slope = (saturation_ratio(surface_k - ZERO_C_K + SLOPE_STEP_K, pressure) - at_surface) / SLOPE_STEP_K
-    heat = value("vaporisation")
-    return Moisture(ratio.reshape(air_k.shape), evaporation, evaporation * heat, uptake * slope * heat)
+    wet: Evaporating, film_w_k: Array, flows: Flows, surface_k: Array, air_k: Array, pressure: float
+) -> Moisture:
+    """Solve the zones' humidity for given temperatures, films times areas (n,), and flows of the air."""
+    surface_c, air_c = surface_k - ZERO_C_K, air_k.ravel() - ZERO_C_K
+    g = film_w_k / (value("air_heat_capacity") * value("lewis") ** (2 / 3))
+    water = _Water(wet, flows, g, saturation_ratio(surface_c, pressure), saturation_ratio(air_c, pressure))
+    ratio = np.full(len(air_c), flows.room_ratio)
+    for _ in range(MOST_STEPS):
+        matrix, given, uptake, fog = water.linear_at(ratio)
+        before, ratio = ratio, np.linalg.solve(matrix, given)
+        if float(np.abs(ratio - before).max()) < SAME_RATIO:
+            break
+    slopes = WaterSlopes(
+        matrix, uptake, fog, _saturation_slope(surface_c, pressure), _saturation_slope(air_c, pressure)
+    )
+    return Moisture(
+        ratio.reshape(air_k.shape), water.evaporated(ratio), water.condensed(ratio),
+        water.fog(ratio).reshape(air_k.shape), flows.carried_kg_s(ratio), slopes,
+    )  # fmt: skip
+
+
+def _saturation_slope(celsius: Array, pressure: float) -> Array:
+    step = SLOPE_STEP_K
+    return (saturation_ratio(celsius + step, pressure) - saturation_ratio(celsius, pressure)) / step
+
+
+def wet_bulb_c(celsius: float, rh: float, pressure: float) -> float:
+    """Temperature to which evaporation alone cools a wet thing in air."""
+    return float(psychrolib.GetTWetBulbFromRelHum(celsius, rh, pressure))

@@ -11,7 +11,7 @@ import numpy as np
 
 from mitten.core.design import USUAL_ROOM_RH
 from mitten.core.physics.air.convection import film_w_m2k
-from mitten.core.physics.air.moisture import Moisture, moisture_at, pressure_pa, room_ratio
+from mitten.core.physics.air.moisture import Flows, Moisture, WaterSlopes, dry_air, moisture_at, pressure_pa, room_ratio
 from mitten.core.physics.air.ventilation import AirExchange, air_exchange
 from mitten.core.physics.air.zones import mixing_flows, plume_flows, transport_matrix
 from mitten.core.physics.arrays import Array
@@ -47,6 +47,11 @@ class Surroundings:
     def air_density_kg_m3(self) -> float:
         """Density of air at the altitude."""
         return float(value("air_density") * np.exp(-self.altitude_m / value("air_scale_height")))
+
+    @property
+    def thinness(self) -> float:
+        """Density of the air over that at sea level."""
+        return self.air_density_kg_m3 / value("air_density")
 
     @property
     def pressure_pa(self) -> float:
@@ -161,7 +166,7 @@ def coefficients_at(
     zones, density = prepared.zones, surroundings.air_density_kg_m3
     mean_k = float(air_k.mean())
     difference = surface_k - prepared.zone_shares @ air_k.ravel()
-    film = film_w_m2k(difference, prepared.film_tilt, prepared.film_length_m, mean_k) * prepared.convecting_m2
+    film = _films_w_m2k(prepared, surroundings, difference, mean_k) * prepared.convecting_m2
     heat = _convected_w(prepared, film, surface_k, air_k)
     plumes = plume_flows(zones, heat.reshape(air_k.shape), load.body_w, mean_k, density)
     exchange = air_exchange(prepared.openings, zones, mean_k, surroundings.room_k)
@@ -171,18 +176,23 @@ def coefficients_at(
     return Coefficients(film, transport * surroundings.air_w_k_per_m3_s, exchange, moisture)
 
 
+def _films_w_m2k(prepared: Prepared, surroundings: Surroundings, difference_k: Array, air_k: float) -> Array:
+    """Films (n,) of patches that are so much warmer than their air."""
+    return film_w_m2k(
+        difference_k, prepared.film_tilt, prepared.film_length_m, air_k, prepared.least_film_w_m2k,
+        surroundings.thinness,
+    )  # fmt: skip
+
+
 def _moisture(
     prepared: Prepared, surroundings: Surroundings, film_w_k: Array, transport: Array, exchange: AirExchange,
     surface_k: Array, air_k: Array,
 ) -> Moisture:  # fmt: skip
     """The moisture; in a dry enclosure the room's, without the work."""
     if not prepared.evaporates:
-        nothing = np.zeros(len(surface_k))
-        return Moisture(np.full(air_k.shape, surroundings.humidity_ratio), nothing, nothing, nothing)
-    return moisture_at(
-        prepared.evaporating, film_w_k, transport, exchange.entering.ravel(), surface_k, air_k,
-        surroundings.humidity_ratio, surroundings.air_density_kg_m3, surroundings.pressure_pa,
-    )  # fmt: skip
+        return dry_air(surroundings.humidity_ratio, len(surface_k), (prepared.zones.columns, prepared.zones.layers))
+    flows = Flows.of(transport, exchange.entering.ravel(), surroundings.humidity_ratio, surroundings.air_density_kg_m3)
+    return moisture_at(prepared.evaporating, film_w_k, flows, surface_k, air_k, surroundings.pressure_pa)
 
 
 def reference_coefficients(prepared: Prepared, surroundings: Surroundings) -> Coefficients:
@@ -195,7 +205,7 @@ def reference_coefficients(prepared: Prepared, surroundings: Surroundings) -> Co
         - REFERENCE_UP_K * np.arange(zones.layers)[None, :]
     )
     lively = np.where(prepared.film_tilt < 0, -REFERENCE_AIR_K, REFERENCE_AIR_K)
-    film = film_w_m2k(lively, prepared.film_tilt, prepared.film_length_m, surroundings.room_k)
+    film = _films_w_m2k(prepared, surroundings, lively, surroundings.room_k)
     exchange = air_exchange(prepared.openings, zones, surroundings.room_k + REFERENCE_AIR_K, surroundings.room_k)
     transport = transport_matrix(zones, exchange.net, mixing_flows(zones, air_k), exchange.leaving)
     film_w_k = film * prepared.convecting_m2
@@ -227,6 +237,7 @@ def gaps(
     air = (
         _convected_w(prepared, coefficients.film_w_k, surface_k, air_k)
         + load.body_w.ravel()
+        + coefficients.moisture.fog_w.ravel()
         + entering_w_k * surroundings.room_k
         - coefficients.transport_w_k @ air_k.ravel()
     )
@@ -235,10 +246,12 @@ def gaps(
 
 @dataclass(frozen=True, eq=False)
 class Factors:
-    """LU factors of the frozen system with the air eliminated."""
+    """LU factors of the frozen system with the air eliminated, and how air and surfaces answer to one another:
+    ``to_surfaces`` (n, m) and ``to_air`` (m, n), both in W/K.
+    """
 
-    prepared: Prepared
-    film_w_k: Array
+    to_surfaces: Array
+    to_air: Array
     surfaces: LuFactors
     air: LuFactors
 
@@ -248,22 +261,37 @@ class Factors:
         film, shares = coefficients.film_w_k, prepared.zone_shares
         air_matrix = coefficients.transport_w_k.copy()
         air_matrix[np.diag_indices(len(air_matrix))] += film @ shares
-        air = factored(air_matrix)
-        by_zone = shares.T * film
-        answered = solved(air, by_zone)
         matrix = prepared.long_loss * (4 * SIGMA_W_M2K4 * surface_k**3)
         matrix += prepared.conduction
-        matrix -= film[:, None] * (shares @ answered)
-        matrix[np.diag_indices(len(film))] += film + coefficients.moisture.latent_w_k
-        return cls(prepared, film, factored(matrix), air)
+        matrix[np.diag_indices(len(film))] += film
+        to_surfaces, to_air = film[:, None] * shares, shares.T * film
+        slopes = coefficients.moisture.slopes
+        if slopes is not None:
+            _couple_water(slopes, shares, matrix, air_matrix, to_surfaces, to_air)
+        air = factored(air_matrix)
+        matrix -= to_surfaces @ solved(air, to_air)
+        return cls(to_surfaces, to_air, factored(matrix), air)
 
     def solve(self, surface_gap: Array, air_gap: Array) -> tuple[Array, Array]:
         """Moves of surfaces (n,) and air (m,) that close the gaps."""
-        shares = self.prepared.zone_shares
-        air_alone = solved(self.air, air_gap)
-        surface = solved(self.surfaces, surface_gap + self.film_w_k * (shares @ air_alone))
-        warmed = shares.T @ (self.film_w_k * surface)
-        return surface, solved(self.air, air_gap + warmed)
+        surface = solved(self.surfaces, surface_gap + self.to_surfaces @ solved(self.air, air_gap))
+        return surface, solved(self.air, air_gap + self.to_air @ surface)
+
+
+def _couple_water(
+    water: WaterSlopes, shares: Array, surfaces: Array, air: Array, to_surfaces: Array, to_air: Array
+) -> None:
+    """Add to the matrices, in place, what the water does when temperatures move: the air's humidity follows them."""
+    heat = value("vaporisation")
+    given = water.uptake[:, None] * shares
+    by_surfaces = np.linalg.solve(water.zones, given.T * water.surface_k)
+    by_air = np.linalg.solve(water.zones, np.diag(water.fog * water.air_k))
+    surfaces[np.diag_indices(len(surfaces))] += heat * water.uptake * water.surface_k
+    surfaces -= heat * (given @ by_surfaces)
+    to_surfaces += heat * (given @ by_air)
+    air[np.diag_indices(len(air))] += heat * water.fog * water.air_k
+    air -= heat * water.fog[:, None] * by_air
+    to_air += heat * water.fog[:, None] * by_surfaces
 
 
 def energy_of(
@@ -281,7 +309,7 @@ def energy_of(
         as_longwave_w=open_loss_w(prepared.network, surface_k, surroundings.room_k),
         as_shortwave_w=load.absorbed.lost_w,
         with_air_w=with_air,
-        as_vapour_w=float(coefficients.moisture.latent_w.sum()),
+        as_vapour_w=value("vaporisation") * coefficients.moisture.carried_kg_s,
         past_the_lid_w=sum(landed.missed_w for landed in load.deposits)
         + sum(float(landed.mesh_w.sum()) for landed in load.deposits) * (1 - value("mesh_heat_inside"))
         + sum(lamp.body_w - lamp.body_into_air_w for lamp in load.sources.lamps),

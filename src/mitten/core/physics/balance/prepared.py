@@ -101,10 +101,20 @@ class Prepared:
 
     @cached_property
     def evaporating(self) -> Evaporating:
-        """What evaporates, and where to."""
+        """What evaporates, and where to; what is sprayed and drips falls evenly on the ground."""
         ground_m2 = np.zeros(self.interior.patches)
         ground_m2[self.interior.span(0)] = self.interior.exposed_m2[self.interior.span(0)]
-        return Evaporating(self.wetness, self.convecting_m2, self.zone_shares, ground_m2, self.misting_kg_s)
+        falls_on = ground_m2 / max(float(ground_m2.sum()), 1e-12)
+        return Evaporating(self.wetness, self.zone_shares, falls_on, self.misting_kg_s)
+
+    @cached_property
+    def least_film_w_m2k(self) -> Array:
+        """Thinnest film (n,) of each patch: over water, and over ground that is sprayed, the air is never as still."""
+        wet = self.wetness.copy()
+        if self.misting_kg_s > 0:
+            wet[self.interior.span(0)] = 1.0
+        dry = value("film_least")
+        return np.asarray(dry + wet * (value("evaporation_film") - dry))
 
     @cached_property
     def evaporates(self) -> bool:

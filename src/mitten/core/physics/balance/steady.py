@@ -42,6 +42,8 @@ SETTLED_ENERGY = 1e-3
 ENERGY_DUST_W = 1e-4
 """or within this, where there is no input to speak of."""
 
+WATER_DUST_KG_S = 1e-12
+
 MOST_ROUNDS = 80
 RENEW_FRESH = (1,)
 RENEW_NEARBY: tuple[int, ...] = ()
@@ -193,7 +195,7 @@ def _settle(
         move = float(np.abs(step).max())
         if move < SETTLED_K:
             energy = energy_of(prepared, surroundings, load, frozen, surface_k, air_k)
-            if _closes(energy):
+            if _closes(energy) and _water_closes(frozen.moisture):
                 return _state(prepared, surroundings, load, frozen, energy, place, rounds + 1, move, factors), move
         if rounds == 0 and move > FAR_K:
             renew = RENEW_FRESH
@@ -203,6 +205,10 @@ def _settle(
 
 def _closes(energy: Energy) -> bool:
     return abs(energy.residual_w) <= max(SETTLED_ENERGY * energy.in_w, ENERGY_DUST_W)
+
+
+def _water_closes(water: Moisture) -> bool:
+    return abs(water.residual_kg_s) <= max(SETTLED_ENERGY * water.turned_over_kg_s, WATER_DUST_KG_S)
 
 
 def _renews(rounds: int, renew: tuple[int, ...]) -> bool:

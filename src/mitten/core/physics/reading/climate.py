@@ -8,7 +8,7 @@ import numpy as np
 
 from mitten.core.catalogue import Catalogue, Targets, load_catalogue, targets_of
 from mitten.core.design import Design, Heater
-from mitten.core.physics.air.moisture import relative_humidity
+from mitten.core.physics.air.moisture import SECONDS_A_WEEK, relative_humidity, wet_bulb_c
 from mitten.core.physics.arrays import Array
 from mitten.core.physics.balance.steady import SteadyState, without_factors
 from mitten.core.physics.balance.thermostats import Regulated
@@ -32,6 +32,9 @@ END_SHARE = 1 / 3
 
 NEAR_MIDDLE_M = 0.02
 
+DRY_L_WEEK = 1e-3
+"""Less than a millilitre a week on a face is no water."""
+
 
 @dataclass(frozen=True)
 class AirClimate:
@@ -49,12 +52,17 @@ class AirClimate:
 
 @dataclass(frozen=True)
 class AirHumidity:
-    """Relative humidity (0-1) of the low air at both ends and of all air, and litres of water evaporated in a week."""
+    """Relative humidity (0-1) of the low air at both ends and of all air, and litres of water in a week: what
+    evaporates and what condenses; what leaves with the air is their difference. ``runs_down`` says how much of it
+    condenses on which face or site, most first.
+    """
 
     warm: float
     cool: float
     mean: float
     litres_a_week: float
+    condensed_litres_a_week: float
+    runs_down: Mapping[str, float]
 
 
 @dataclass(frozen=True)
@@ -268,7 +276,26 @@ class Climate:
         zones = state.prepared.zones
         low = interpolate(rh, zones.centres_x_m, zones.centres_z_m, zones.centres_x_m, self.low_air_m)
         warm, cool = self._ends(low)
-        return AirHumidity(warm, cool, float(rh.mean()), state.moisture.litres_a_week)
+        water = state.moisture
+        return AirHumidity(
+            warm, cool, float(rh.mean()), water.litres_a_week, water.condensed_litres_a_week, self._runs_down()
+        )
+
+    def _runs_down(self) -> dict[str, float]:
+        """Litres a week that condense on each surface, most first; none where it is next to nothing."""
+        interior, water = self.state.prepared.interior, self.state.moisture.condensation_kg_s
+        found: dict[str, float] = {}
+        for index, surface in enumerate(interior.surfaces):
+            litres = float(water[interior.span(index)].sum()) * SECONDS_A_WEEK
+            name = surface.name.partition(":")[0]
+            found[name] = found.get(name, 0.0) + litres
+        return dict(sorted(((k, v) for k, v in found.items() if v > DRY_L_WEEK), key=lambda item: -item[1]))
+
+    @property
+    def room_wet_bulb_c(self) -> float:
+        """What evaporation alone would cool a wet thing to in the room: nothing unheated is colder."""
+        surroundings = self.state.surroundings
+        return wet_bulb_c(surroundings.room_c, surroundings.rh, surroundings.pressure_pa)
 
     @cached_property
     def mesh_c(self) -> float:
