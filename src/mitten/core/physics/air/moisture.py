@@ -5,7 +5,8 @@ analogy of heat and mass transfer, ``g = h / (c_p Le^(2/3))`` (ASHRAE Fundamenta
 PsychroLib's, tabulated once for each air pressure because it takes one value at a time.
 
 The water closes as the heat does: what evaporates is what leaves with the air, what condenses on patches below the dew
-point, and what falls as fog where the air itself is full. What condenses drips back to the ground.
+point, and what falls as fog where the air itself is full. What condenses drips back to the ground; what is sprayed and
+finds no room in the air stays there.
 """
 
 from dataclasses import dataclass
@@ -130,7 +131,7 @@ def dry_air(ratio_kg_kg: float, patches: int, zones: tuple[int, int]) -> Moistur
 @dataclass(frozen=True, eq=False)
 class Evaporating:
     """What moisture needs to know of an enclosure: ``wetness`` (n,), ``zone_shares`` (n, m), the share (n,) of what is
-    sprayed or drips that falls on each patch of the ground, and the misting.
+    sprayed that falls on each patch of the ground, and the misting.
     """
 
     wetness: Array
@@ -165,8 +166,8 @@ class Flows:
 class _Water:
     """The balance of the zones' water at given temperatures, linear as long as no patch changes what it does.
 
-    A patch gives ``wetness g (sat - W)`` and, of what is sprayed on it or drips there, at most what a wet one would;
-    below the dew point it takes ``g (W - sat)``. ``g`` (n,) are the films times areas.
+    A patch gives ``wetness g (sat - W)`` and, of what is sprayed on it, at most what a wet one would; below the dew
+    point it takes ``g (W - sat)``. ``g`` (n,) are the films times areas.
     """
 
     wet: Evaporating
@@ -192,16 +193,16 @@ class _Water:
         """What falls as fog in each zone (m,)."""
         return np.asarray(self.fog_pull * np.maximum(ratio - self.full, 0.0))
 
-    def supplied(self, ratio: Array) -> Array:
-        """What is sprayed and drips on each patch (n,)."""
-        dripping = float(self.condensed(ratio).sum() + self.fog(ratio).sum())
-        return np.asarray(self.wet.falls_on * (self.wet.misting_kg_s + dripping))
+    @cached_property
+    def supplied(self) -> Array:
+        """What is sprayed on each patch (n,)."""
+        return np.asarray(self.wet.falls_on * self.wet.misting_kg_s)
 
     def evaporated(self, ratio: Array) -> Array:
         """What leaves each patch (n,)."""
         free = self.g * np.maximum(self.lacking(ratio), 0.0)
         wetness = self.wet.wetness
-        return np.asarray(wetness * free + np.minimum(self.supplied(ratio), (1.0 - wetness) * free))
+        return np.asarray(wetness * free + np.minimum(self.supplied, (1.0 - wetness) * free))
 
     def linear_at(self, ratio: Array) -> tuple[Array, Array, Array, Array]:
         """Matrix (m, m) and right-hand side (m,) with every patch doing what it does at a ratio, and the slopes of the
@@ -210,19 +211,14 @@ class _Water:
         wet, shares, lacking = self.wet, self.wet.zone_shares, self.lacking(ratio)
         dry_share = 1.0 - wet.wetness
         takes = lacking < 0
-        all_gone = ~takes & (wet.falls_on > 0) & (self.supplied(ratio) < dry_share * self.g * lacking)
-        soaked = ~takes & (wet.falls_on > 0) & ~all_gone
+        soaked = ~takes & (self.supplied >= dry_share * self.g * lacking) & (self.supplied > 0)
         uptake = self.g * np.where(takes, 1.0, wet.wetness + np.where(soaked, dry_share, 0.0))
         fog = np.where(ratio > self.full, self.fog_pull, 0.0)
         matrix = self.flows.zones_kg_s + shares.T @ (uptake[:, None] * shares)
         matrix[np.diag_indices(len(matrix))] += fog
-        given = shares.T @ (uptake * self.saturated) + fog * self.full
+        dries = np.where(takes | soaked, 0.0, self.supplied)
+        given = shares.T @ (uptake * self.saturated + dries) + fog * self.full
         given += self.flows.entering_kg_s * self.flows.room_ratio
-        falls = shares.T @ np.where(all_gone, wet.falls_on, 0.0)
-        if falls.any():
-            taking = np.where(takes, self.g, 0.0)
-            matrix -= np.outer(falls, taking @ shares + fog)
-            given += falls * (wet.misting_kg_s - float(taking @ self.saturated + fog @ self.full))
         return matrix, given, uptake, fog
 
 

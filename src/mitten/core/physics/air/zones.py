@@ -144,7 +144,8 @@ def plume_flows(zones: Zones, heat_w: Array, body_w: Array, air_k: float, densit
     """
     given = heat_w + body_w
     below = np.cumsum(given, axis=1)[:, :-1]
-    excess = np.maximum(below - below.mean(axis=0), 0.0)
+    # Where the air is cooled from below on the whole, only a place that really warms it makes a plume.
+    excess = np.maximum(below - np.maximum(below.mean(axis=0), 0.0), 0.0)
     layer_height = zones.sizes_m[2]
     bottoms = np.arange(zones.layers) * layer_height
     lively = np.maximum(given, 0.0)

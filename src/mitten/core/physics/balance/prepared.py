@@ -101,7 +101,7 @@ class Prepared:
 
     @cached_property
     def evaporating(self) -> Evaporating:
-        """What evaporates, and where to; what is sprayed and drips falls evenly on the ground."""
+        """What evaporates, and where to; what is sprayed falls evenly on the ground."""
         ground_m2 = np.zeros(self.interior.patches)
         ground_m2[self.interior.span(0)] = self.interior.exposed_m2[self.interior.span(0)]
         falls_on = ground_m2 / max(float(ground_m2.sum()), 1e-12)

@@ -1,10 +1,12 @@
 """The steady state: the temperatures at which every patch and every air zone gains what it loses.
 
-Each round solves the linear system with films and flows frozen at the last temperatures. Its factors are renewed in
-the first rounds and kept after that; the steps of the last rounds are combined so that their gaps cancel best
-(Anderson 1965), which takes the place of relaxation.
+Each round solves the linear system with films and flows frozen at the last temperatures; the steps of the last rounds
+are combined so that their gaps cancel best (Anderson 1965). Usually factors are renewed in the first rounds and kept
+after that, which is quick. Where that does not settle - small boxes with much power, whose flows turn from round to
+round - the solution begins again at a slower pace: factors of its own for every round, and a part of each step.
 """
 
+from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
@@ -44,27 +46,43 @@ ENERGY_DUST_W = 1e-4
 
 WATER_DUST_KG_S = 1e-12
 
-MOST_ROUNDS = 80
-RENEW_FRESH = (1,)
-RENEW_NEARBY: tuple[int, ...] = ()
 RENEW_EVERY = 15
-"""Factors are renewed after the first round of a fresh solution, in none of one that is begun nearby with factors of
-its own, and again should the solution not have settled after so many more rounds."""
+"""Factors that are kept are renewed again should the solution not have settled after so many rounds."""
 
 NUDGE_ROUNDS = 3
 NUDGED_K = 0.1
 FAR_K = 3.0
 """A solution that begins with a longer step than this is not nearby, and the factors it brought are no good."""
 
-PATIENCE = 24
-RELAXED = 0.6
-"""After so many rounds steps are no longer combined: each takes this part of its way with factors of its own."""
-
 REMEMBERED = 6
 """Steps that are combined."""
 
 LONGEST_STEP_K = 60.0
 REFERENCE_ROOM_C = 21.0
+
+WORSE = 3.0
+"""A step so many times longer than the last says that combining went astray: it begins anew."""
+
+
+@dataclass(frozen=True)
+class Pace:
+    """How a solution goes: at most so many rounds, the rounds that begin with factors of their own (every one where
+    None), and the part of each step that is taken.
+    """
+
+    rounds: int
+    renewed: tuple[int, ...] | None
+    part: float = 1.0
+
+    def renews(self, number: int) -> bool:
+        """Whether a round begins with new factors."""
+        return self.renewed is None or number in self.renewed or number % RENEW_EVERY == RENEW_EVERY - 1
+
+
+NEARBY = Pace(24, ())
+FRESH = Pace(24, (1,))
+SURER = (Pace(60, None, 0.5), Pace(150, None, 0.2))
+"""Paces for a solution begun nearby with factors of its own, for a fresh one, and for those that do not settle."""
 
 
 class NotSettledError(MittenError):
@@ -116,7 +134,8 @@ def with_factors(state: SteadyState) -> SteadyState:
 class _Anderson:
     """Combines the last steps so that what remains of the gaps is least (Anderson 1965)."""
 
-    def __init__(self) -> None:
+    def __init__(self, part: float) -> None:
+        self.part = part
         self.places: list[Array] = []
         self.steps: list[Array] = []
 
@@ -130,12 +149,15 @@ class _Anderson:
         self.places = [*self.places[-REMEMBERED:], place]
         self.steps = [*self.steps[-REMEMBERED:], step]
         if len(self.steps) == 1:
-            return place + np.clip(step, -LONGEST_STEP_K, LONGEST_STEP_K)
+            return self._along(place, step)
         step_changes = np.diff(self.steps, axis=0).T
         place_changes = np.diff(self.places, axis=0).T
         weights = np.linalg.lstsq(step_changes, step, rcond=1e-10)[0]
-        combined = step - (place_changes + step_changes) @ weights
+        combined = self.part * step - (place_changes + self.part * step_changes) @ weights
         return np.asarray(place + np.clip(combined, -LONGEST_STEP_K, LONGEST_STEP_K))
+
+    def _along(self, place: Array, step: Array) -> Array:
+        return np.asarray(place + self.part * np.clip(step, -LONGEST_STEP_K, LONGEST_STEP_K))
 
 
 def solve_steady(
@@ -147,23 +169,28 @@ def solve_steady(
         NotSettledError: the temperatures did not settle within the rounds allowed.
     """
     load = load_of(prepared, sources, surroundings)
-    if start is not None and start.prepared.interior is prepared.interior:
-        place = _start_from(start, surroundings)
-        found, _ = _settle(prepared, surroundings, load, place, start.factors, RENEW_NEARBY)
+    for begun in _beginnings(prepared, surroundings, load, start):
+        found, move = _settle(prepared, surroundings, load, *begun)
         if found is not None:
             return found
+    raise NotSettledError(
+        f"No steady state was found: after {SURER[-1].rounds} rounds temperatures still move by {move:.2g} K."
+    )
+
+
+def _beginnings(
+    prepared: Prepared, surroundings: Surroundings, load: Load, start: SteadyState | None
+) -> Iterator[tuple[Array, Factors | None, Pace]]:
+    """Places to begin from, with factors and a pace: the quickest first, the surest last."""
+    if start is not None and start.prepared.interior is prepared.interior:
+        yield _start_from(start, surroundings), start.factors, NEARBY
     elif start is not None and _alike(start.prepared, prepared):
         # Sites that were moved a little: the temperatures are near, the factors are not.
-        found, _ = _settle(prepared, surroundings, load, _start_from(start, surroundings), None, RENEW_NEARBY)
-        if found is not None:
-            return found
+        yield _start_from(start, surroundings), None, NEARBY
     place = _first_guess(prepared, surroundings, load)
-    found, move = _settle(prepared, surroundings, load, place, _reference_factors(prepared), RENEW_FRESH)
-    if found is None:
-        raise NotSettledError(
-            f"No steady state was found: after {MOST_ROUNDS} rounds temperatures still move by {move:.2g} K."
-        )
-    return found
+    yield place, _reference_factors(prepared), FRESH
+    for pace in SURER:
+        yield place, None, pace
 
 
 def _alike(one: Prepared, other: Prepared) -> bool:
@@ -177,29 +204,31 @@ def _alike(one: Prepared, other: Prepared) -> bool:
 
 
 def _settle(
-    prepared: Prepared, surroundings: Surroundings, load: Load, place: Array, factors: Factors | None,
-    renew: tuple[int, ...],
-) -> tuple[SteadyState | None, float]:  # fmt: skip
+    prepared: Prepared, surroundings: Surroundings, load: Load, place: Array, factors: Factors | None, pace: Pace
+) -> tuple[SteadyState | None, float]:
     """Rounds from a place until nothing moves; None, and the last move, if that does not come about."""
     n, shape = prepared.interior.patches, (prepared.zones.columns, prepared.zones.layers)
     # Nothing to heat or to cool: the first guess is the answer, and its factors serve.
     lively = bool(load.sources) or prepared.evaporates
-    mixer, move = _Anderson(), np.inf
-    for rounds in range(MOST_ROUNDS):
+    mixer, move = _Anderson(pace.part), np.inf
+    for number in range(pace.rounds):
         surface_k, air_k = place[:n], place[n:].reshape(shape)
         frozen = coefficients_at(prepared, surroundings, load, surface_k, air_k)
-        if factors is None or (lively and _renews(rounds, renew)):
+        if factors is None or (lively and pace.renews(number)):
             factors = Factors.of(prepared, frozen, surface_k)
-            mixer.forget()
+            if pace.renewed is not None:
+                mixer.forget()
         step = np.concatenate(factors.solve(*gaps(prepared, surroundings, load, frozen, surface_k, air_k)))
-        move = float(np.abs(step).max())
+        before, move = move, float(np.abs(step).max())
         if move < SETTLED_K:
             energy = energy_of(prepared, surroundings, load, frozen, surface_k, air_k)
             if _closes(energy) and _water_closes(frozen.moisture):
-                return _state(prepared, surroundings, load, frozen, energy, place, rounds + 1, move, factors), move
-        if rounds == 0 and move > FAR_K:
-            renew = RENEW_FRESH
-        place = _next_place(mixer, rounds, place, step)
+                return _state(prepared, surroundings, load, frozen, energy, place, number + 1, move, factors), move
+        if number == 0 and move > FAR_K and pace is NEARBY:
+            pace = FRESH
+        if move > WORSE * before:
+            mixer.forget()
+        place = mixer.next(place, step)
     return None, move
 
 
@@ -209,20 +238,6 @@ def _closes(energy: Energy) -> bool:
 
 def _water_closes(water: Moisture) -> bool:
     return abs(water.residual_kg_s) <= max(SETTLED_ENERGY * water.turned_over_kg_s, WATER_DUST_KG_S)
-
-
-def _renews(rounds: int, renew: tuple[int, ...]) -> bool:
-    """Whether a round begins with new factors."""
-    return rounds in renew or rounds % RENEW_EVERY == RENEW_EVERY - 1 or rounds >= PATIENCE
-
-
-def _next_place(mixer: _Anderson, rounds: int, place: Array, step: Array) -> Array:
-    """Combined with earlier steps; after many rounds a part of the step alone, which is slower, and surer where flows
-    jump from zone to zone and combined steps go astray.
-    """
-    if rounds < PATIENCE:
-        return mixer.next(place, step)
-    return np.asarray(place + RELAXED * np.clip(step, -LONGEST_STEP_K, LONGEST_STEP_K))
 
 
 def _state(
@@ -257,7 +272,7 @@ def nudge(
     inside = prepared or start.prepared
     load = load_of(inside, sources, surroundings)
     n, shape = inside.interior.patches, (inside.zones.columns, inside.zones.layers)
-    place, mixer, move = _start_from(start, surroundings), _Anderson(), np.inf
+    place, mixer, move = _start_from(start, surroundings), _Anderson(1.0), np.inf
     factors = start.factors or _factors_at(start)
     for _ in range(rounds):
         surface_k, air_k = place[:n], place[n:].reshape(shape)
