@@ -74,6 +74,18 @@ class Zones:
         shares = _overlaps(np.array([x_m]), np.array([width_m / 2]), self.box.low[0], self.box.high[0], self.columns)
         return np.asarray(shares[0])
 
+    def height_shares(self, z_m: float) -> Array:
+        """Share (layers,) by which something at a height lies in each layer: by its nearness to their middles."""
+        place = np.clip(np.interp(z_m, self.centres_z_m, np.arange(self.layers)), 0, self.layers - 1)
+        return np.asarray(np.maximum(1.0 - np.abs(np.arange(self.layers) - place), 0.0))
+
+    def rising_shares(self, z_m: float) -> Array:
+        """Share (layers,) of a plume's heat that each layer takes up from a height to the top: it mixes out evenly on
+        its way. All of it where the height is in the highest layer or above.
+        """
+        above = np.cumsum(self.height_shares(z_m))
+        return np.asarray(above / above.sum())
+
     def patch_shares(self, interior: Interior) -> Array:
         """Share (patches, count) of each patch that lies in each zone."""
         halves = np.concatenate([_half_sizes(surface) for surface in interior.surfaces])

@@ -96,7 +96,7 @@ class Energy:
 @dataclass(frozen=True, eq=False)
 class Load:
     """What the temperatures do not change: power (n,) into the patches from the sources and through the lid from
-    the room's surfaces, and body heat (columns, layers) into the air.
+    the room's surfaces, body heat (columns, layers) where the air takes it up, and the same where its plumes begin.
     """
 
     sources: Sources
@@ -106,6 +106,7 @@ class Load:
     sources_w: Array
     room_w: Array
     body_w: Array
+    plume_w: Array
 
 
 @dataclass(frozen=True, eq=False)
@@ -126,16 +127,22 @@ def load_of(prepared: Prepared, sources: Sources, surroundings: Surroundings) ->
     short = np.zeros(interior.patches)
     long = np.zeros(interior.patches)
     body_w = np.zeros((zones.columns, zones.layers))
+    plume_w = np.zeros_like(body_w)
     for lamp, landed in zip(sources.lamps, deposits, strict=True):
         mean = patch_mean(prepared, landed.irradiance_w_m2)
         short += lamp.bands.short * mean
         long += lamp.bands.ir_c * mean
-        body_w += _mesh_heat(prepared, landed.mesh_w)
-        body_w[:, -1] += lamp.body_into_air_w * zones.column_shares(lamp.middle[0], lamp.reach_m)
+        in_the_mesh = _mesh_heat(prepared, landed.mesh_w)
+        body_w += in_the_mesh
+        plume_w += in_the_mesh
+        x_m, _, z_m = lamp.middle
+        columns = lamp.body_into_air_w * zones.column_shares(x_m, lamp.reach_m)
+        body_w += np.outer(columns, zones.rising_shares(z_m))
+        plume_w += np.outer(columns, zones.height_shares(z_m))
     absorbed = absorb(prepared.network, short, long)
     room_w = room_gain_w(prepared.network, surroundings.room_k)
     sources_w = absorbed.absorbed_w + sum((load.patch_w for load in contacts), np.zeros(interior.patches))
-    return Load(sources, deposits, contacts, absorbed, sources_w, room_w, body_w)
+    return Load(sources, deposits, contacts, absorbed, sources_w, room_w, body_w, plume_w)
 
 
 def _mesh_heat(prepared: Prepared, mesh_w: Array) -> Array:
@@ -168,7 +175,7 @@ def coefficients_at(
     difference = surface_k - prepared.zone_shares @ air_k.ravel()
     film = _films_w_m2k(prepared, surroundings, difference, mean_k) * prepared.convecting_m2
     heat = _convected_w(prepared, film, surface_k, air_k)
-    plumes = plume_flows(zones, heat.reshape(air_k.shape), load.body_w, mean_k, density)
+    plumes = plume_flows(zones, heat.reshape(air_k.shape), load.plume_w, mean_k, density)
     exchange = air_exchange(prepared.openings, zones, mean_k, surroundings.room_k)
     net = plumes[0] + exchange.net[0], plumes[1] + exchange.net[1]
     transport = transport_matrix(zones, net, mixing_flows(zones, air_k), exchange.leaving)
