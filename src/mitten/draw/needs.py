@@ -7,7 +7,7 @@ from markupsafe import Markup
 from mitten.core.catalogue import Species, Targets
 from mitten.core.design import Stage
 from mitten.core.design.units import LENGTH, METRIC, TEMPERATURE, Units
-from mitten.core.physics.reading.body import Body
+from mitten.core.physics.reading.body import Body, body_of
 from mitten.draw.animal import animal_outline
 from mitten.draw.svg import element, group, line, rect, text
 from mitten.draw.wash import colour_of
@@ -70,7 +70,7 @@ def _danger_lines(targets: Targets, x: Axis, bottom: float, units: Units) -> Ite
 
 def sizes(species: Species, shown: Stage, units: Units = METRIC) -> Markup:
     """The animal at its three stages of life, to one scale, with a ruler."""
-    bodies = {stage: _body(species, stage) for stage in STAGES}
+    bodies = {stage: body_of(species, stage) for stage in STAGES}
     long_m = [_drawn_m(body) for body in bodies.values()]
     per_m = min((WIDTH - 76) / sum(long_m), (SIZES_HEIGHT - 50) / max(_wide_m(body) for body in bodies.values()))
     parts, left, middle = [], 20.0, 46.0
@@ -89,10 +89,6 @@ def sizes(species: Species, shown: Stage, units: Units = METRIC) -> Markup:
         aria_label=f"{species.label}: "
         + ", ".join(f"{stage} {units.say_with_unit(LENGTH, body.length_m)}" for stage, body in bodies.items()),
     )  # fmt: skip
-
-
-def _body(species: Species, stage: Stage) -> Body:
-    return Body(species.mass_g.at(stage), species.length_m.at(stage), species.back_m.at(stage), species.group)
 
 
 def _drawn_m(body: Body) -> float:

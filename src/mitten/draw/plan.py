@@ -19,7 +19,6 @@ from mitten.draw.scale import Scale
 from mitten.draw.svg import element, line, rect, text
 
 LAMP_RADIUS_M = 0.05
-EVENLY_WARM_K = 0.2
 
 
 def plan_scale(design: Design, scale: Scale, top: float) -> Scale:
@@ -124,13 +123,8 @@ def _heater(heater: Heater, kind: SourceKind, scale: Scale, marks: Marks) -> Ite
 
 
 def _animal(climate: Climate, scale: Scale) -> Markup:
-    """The animal on the warmest spot of its basking place; in its middle, where all of that is equally
-    warm, and never through a wall.
-    """
-    x_m, y_m = climate.basking_field.hottest()[1]
-    spots, site, box = climate.basking_field.spots_c, climate.design.basking_site, climate.design.enclosure
-    if float(spots.max() - spots.min()) < EVENLY_WARM_K:
-        x_m, y_m = (site.x_m, site.y_m) if site else (box.length_m / 2, box.depth_m / 2)
-    half_m = max(climate.body.half_axes_m) if climate.body.group == "snake" else 0.0
-    x_m, y_m = (min(max(at, half_m), size - half_m) for at, size in ((x_m, box.length_m), (y_m, box.depth_m)))
-    return animal_outline(climate.body, scale.x(x_m), scale.y(y_m), scale.per_m)
+    """The animal where it lies on its basking place."""
+    lying = climate.basking.lying
+    return animal_outline(
+        climate.body, scale.x(lying.x_m), scale.y(lying.y_m), scale.per_m, lying.half_y_m > lying.half_x_m
+    )

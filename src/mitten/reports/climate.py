@@ -103,6 +103,8 @@ def climate_report(
         "heaters": _heaters(climate),
         "controls": _controls(climate),
         "evaporation_l_week": round(climate.humidity.litres_a_week, 3),
+        "condensation_l_week": round(climate.humidity.condensed_litres_a_week, 3),
+        "runs_down_l_week": {name: round(litres, 3) for name, litres in climate.humidity.runs_down.items()},
         "ventilation_l_s": round(climate.state.exchange.total_m3_s * LITRES, 3),
         "air_changes_per_hour": round(climate.air_changes_per_hour, 2),
         "energy": {
@@ -130,6 +132,7 @@ def spot_report(spot: SpotClimate) -> dict[str, Any]:
         "ir_b": round(shares.ir_b, 3),
         "ir_c": round(shares.ir_c, 3),
         "uvi": round(spot.uvi, 2),
+        "uvi_most": round(spot.uvi_most, 2),
         "flows_w_m2": {
             "absorbed": round(flows.absorbed, 1),
             "to_air": round(flows.to_air, 1),

@@ -122,7 +122,7 @@ def test_surfaces_differ_under_the_same_irradiance_and_say_why() -> None:
     fibre = box_data()
     fibre["substrate"] = {"material": "coconut-fibre", "depth_mm": 40.0}
     spots["turf"] = under_a_reflector(fibre, z_m=0.34).ground
-    assert np.ptp([spot.irradiance_w_m2 for spot in spots.values()]) < 60
+    assert np.ptp([spot.irradiance_w_m2 for spot in spots.values()]) < 80
     assert spots["turf"].surface_c > spots["hardwood"].surface_c > spots["slate"].surface_c > spots["tile"].surface_c
     # Slate takes up more than wood, and is cooler because it conducts more of it away.
     assert spots["slate"].flows.absorbed > spots["hardwood"].flows.absorbed

@@ -1,6 +1,8 @@
 """Heat sources, ultraviolet lamps, and the fixtures that hold lamps."""
 
-from typing import Literal
+from typing import Annotated, Literal
+
+from pydantic import Field
 
 from mitten.core.catalogue.entry import Entry, Positive, Share
 from mitten.core.design import ControlKind, Heater, Place, SocketMaterial
@@ -25,6 +27,9 @@ class SourceKind(Entry):
     isotropic_when_bare: bool = False
     emitter_k: Positive | None = None
     radiating_area_m2: Positive | None = None
+    face_m: Annotated[float, Field(ge=0.0, le=0.5)] = 0.0
+    """Width of the face that a lamp shines from."""
+
     arc_share: Share = 0.0
     """Part of the radiant power that an arc gives as light, beside the filament."""
 
@@ -63,6 +68,7 @@ class UvKind(Entry):
     tube: bool
     radiant_share: Share
     half_angle_deg: Positive
+    face_m: Annotated[float, Field(ge=0.0, le=0.5)] = 0.0
     uvi_at_30cm: Positive
     watts_sold: tuple[float, ...]
 

@@ -13,6 +13,9 @@ Season = Literal["winter", "summer"]
 SEASONAL = ("winter-day", "winter-night", "summer-day", "summer-night")
 _ROOM = re.compile(r"room=(-?\d+(?:\.\d+)?),(day|night)")
 STUCK_ON = "stuck-on"
+_NEXT_FAILURE = re.compile(rf"\+(?={STUCK_ON}(?:\+|$)|dead:)")
+"""Where another failure begins; a name may hold a plus sign of its own."""
+
 ROOM_LIMITS_C = (-10.0, 50.0)
 
 
@@ -51,8 +54,9 @@ def read_condition(design: Design, text: str) -> Condition:
     Raises:
         BadDesignError: the text names no condition of this design.
     """
-    base, *failures = text.split("+")
-    dead = tuple(_dead_heater(design, failure) for failure in failures if failure != STUCK_ON)
+    base, plus, rest = text.partition("+")
+    failures = _NEXT_FAILURE.split(rest) if plus else []
+    dead = tuple(_dead_source(design, failure) for failure in failures if failure != STUCK_ON)
     room_c, day, rh = _seasonal_room(design, base) if base in SEASONAL else _explicit_room(base)
     return Condition(text, room_c, day, rh, dead, STUCK_ON in failures)
 
@@ -76,12 +80,12 @@ def _explicit_room(base: str) -> tuple[float, bool, float]:
     return room_c, explicit[2] == "day", USUAL_ROOM_RH
 
 
-def _dead_heater(design: Design, failure: str) -> str:
+def _dead_source(design: Design, failure: str) -> str:
     kind, _, name = failure.partition(":")
     if kind != "dead":
         raise _no_condition(f"'{failure}' is no failure; use stuck-on or dead:NAME.")
-    if name not in {heater.name for heater in design.heaters}:
-        raise _no_condition(f"no heater is called '{name}'.")
+    if name not in {part.name for part in design.powered}:
+        raise _no_condition(f"no heater, light or UV lamp is called '{name}'.")
     return name
 
 

@@ -10,7 +10,8 @@ from mitten.core.physics.radiation.sources import Running
 
 @dataclass(frozen=True)
 class Situation:
-    """A room at a time of day. ``dead`` heaters give nothing; with ``stuck_on`` every thermostat gives full power.
+    """A room at a time of day. ``dead`` heaters and lights give nothing; with ``stuck_on`` every thermostat gives full
+    power.
 
     ``on_date`` is the day for which UV lamps have aged; they are new where none is given.
     """

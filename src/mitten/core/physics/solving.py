@@ -34,7 +34,7 @@ class _Solver:
 
     def sources(self, duties: Mapping[str, float]) -> Sources:
         now = running(self.design, self.situation, duties)
-        return sources_of(self.design, now, self.situation.day, load_catalogue(), self.tweaks)
+        return sources_of(self.design, now, self.situation.day, load_catalogue(), self.tweaks, self.situation.dead)
 
     @property
     def surroundings(self) -> Surroundings:

@@ -4,7 +4,6 @@ from typing import Any
 
 from mitten.core.catalogue import SourceKind, load_catalogue
 from mitten.core.design import LEAST_LAMP_HEIGHT_M, Design, Heater, OnWhen
-from mitten.core.physics.reading.climate import warm_is_right
 
 UNDER_THE_LID_M = 0.10
 WARM_PLACE = 0.78
@@ -30,7 +29,7 @@ def warm_x_m(design: Design) -> float:
     site, length_m = design.basking_site, design.enclosure.length_m
     if site is not None:
         return site.x_m
-    return length_m * (WARM_PLACE if warm_is_right(design) else 1.0 - WARM_PLACE)
+    return length_m * (WARM_PLACE if meant_warm_right(design) else 1.0 - WARM_PLACE)
 
 
 def height_inside_m(design: Design) -> float:
@@ -151,3 +150,20 @@ def new_vent(design: Design) -> dict[str, Any]:
     face = "left" if warm_x_m(design) > design.enclosure.length_m / 2 else "right"
     low_m = min(design.substrate.depth_m + 0.08, design.enclosure.height_m)
     return {"face": face, "area_cm2": 20.0, "z_m": round(low_m, 3)}
+
+
+NEAR_MIDDLE_M = 0.02
+
+
+def meant_warm_right(design: Design) -> bool:
+    """Whether the warm end is meant to be the right one: where the watts are, else where the basking site is. For new
+    parts of designs that are not solved; what is warm is computed.
+    """
+    middle = design.enclosure.length_m / 2
+    watts = sum(heater.watts * heater.dim for heater in design.heaters)
+    if watts > 0:
+        centre = sum(heater.watts * heater.dim * heater.x_m for heater in design.heaters) / watts
+        if abs(centre - middle) > NEAR_MIDDLE_M:
+            return centre > middle
+    site = design.basking_site
+    return site is None or site.x_m >= middle

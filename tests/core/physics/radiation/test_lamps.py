@@ -1,4 +1,6 @@
-"""Lamps: Planck's shares, the point source, and where all the power goes."""
+"""Lamps: Planck's shares, the point source and the face, and where all the power goes."""
+
+from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -57,13 +59,39 @@ def test_a_ceramic_emitter_glows_at_450_to_720_k_by_wattage(watts: float) -> Non
     assert 450 < emitter_temperature_k(CATALOGUE.sources["ceramic-emitter"], watts, 1.0) < 720
 
 
-def test_on_axis_irradiance_is_the_point_sources() -> None:
+def under_the_middle(lamp: Lamp, below_m: float) -> float:
+    inside = prepare(read(box_data())).interior
+    return float(irradiance_at(lamp, inside, None, np.array([[0.95, 0.3, 0.5 - below_m]]), UP)[0])
+
+
+def test_far_from_a_lamp_its_irradiance_is_a_point_sources() -> None:
     """I = eta P [s (n+1)/(2 pi) + (1-s)/pi] on the axis, over r^2."""
     lamp = lamp_from(box_data())
+    lamp = replace(lamp, beam=replace(lamp.beam, face_m=0.02))
     intensity = lamp.radiant_w * (0.7 * (lamp.beam.exponent + 1) / (2 * np.pi) + 0.3 / np.pi)
-    inside = prepare(read(box_data())).interior
-    found = irradiance_at(lamp, inside, None, np.array([[0.95, 0.3, 0.1]]), UP)
-    assert found[0] == pytest.approx(intensity / 0.4**2)
+    assert under_the_middle(lamp, 0.4) == pytest.approx(intensity / 0.4**2)
+
+
+def from_a_disc(exponent: float, radius_m: float, below_m: float) -> float:
+    """E for one watt of cos^n on the axis of an evenly shining disc: [1 - (1 + a^2/r^2)^(-(n+1)/2)] / (pi a^2)."""
+    fallen = (1 + (radius_m / below_m) ** 2) ** (-(exponent + 1) / 2)
+    return float((1 - fallen) / (np.pi * radius_m**2))
+
+
+@pytest.mark.parametrize("below_m", [0.04, 0.07, 0.1, 0.2, 0.4])
+def test_near_a_lamp_its_face_counts(below_m: float) -> None:
+    lamp = lamp_from(box_data())
+    radius_m = lamp.beam.face_m / 2
+    assert radius_m > 0.03
+    closed = 0.7 * from_a_disc(lamp.beam.exponent, radius_m, below_m) + 0.3 * from_a_disc(1.0, radius_m, below_m)
+    assert under_the_middle(lamp, below_m) == pytest.approx(lamp.radiant_w * closed, rel=0.04)
+
+
+def test_nothing_is_brighter_than_the_face_it_is_lit_by() -> None:
+    """A point source would give 16,000 W/m2 and more a few centimetres under it; a face gives what it has."""
+    lamp = lamp_from(box_data())
+    exitance_w_m2 = lamp.radiant_w / (np.pi * (lamp.beam.face_m / 2) ** 2)
+    assert under_the_middle(lamp, 0.03) < 1.2 * exitance_w_m2
 
 
 def test_the_beam_has_fallen_to_half_at_its_half_angle() -> None:

@@ -1,24 +1,32 @@
-"""The animal, and what meters read: closed forms and limits."""
+"""The animal, and what meters read: closed forms, limits, and how published operative temperatures behave."""
+
+from dataclasses import replace
+from typing import Any
 
 import numpy as np
 import pytest
 
-from mitten.core.design import Meter
+from mitten.core.catalogue import load_catalogue
+from mitten.core.design import Meter, Stage
 from mitten.core.physics.constants import SIGMA_W_M2K4
 from mitten.core.physics.radiation.meters import reading_share
 from mitten.core.physics.radiation.spectrum import Spectrum
 from mitten.core.physics.reading.body import (
     Body,
     Place,
+    body_of,
     minutes_between,
     operative_c,
-    patch_of,
     radiant_c,
     time_constant_s,
 )
+from mitten.core.physics.reading.climate import Climate
 from mitten.core.physics.reading.fields import SurfaceField
+from mitten.core.physics.reading.lying import Lying, lie_on, patch_of, under_cover_m2k_w
+from mitten.core.physics.reading.spot import SpotClimate
 from mitten.core.physics.shape.geometry import Surface
-from tests.designs import Data, climate_of, ledge_data, mat_data
+from mitten.core.physics.solids.ground import Layer
+from tests.designs import Data, box_data, climate_of, ledge_data, mat_data
 
 LIZARD = Body(60.0, 0.3, 0.025, "lizard")
 EVEN = Place(30.0, 30.0, 30.0, 0.0, 0.0)
@@ -70,23 +78,118 @@ def even_field(celsius: float) -> SurfaceField:
 
 
 def test_the_patch_is_the_area_within_the_band_and_covers_what_lies_on_it() -> None:
-    whole = patch_of(even_field(42.0), (0.2, 0.15), (40.0, 46.0), LIZARD)
+    whole = patch_of(even_field(42.0), lie_on(even_field(42.0), LIZARD), (40.0, 46.0), LIZARD)
     assert whole.area_m2 == pytest.approx(0.12)
     assert whole.covers == 1.0
-    none = patch_of(even_field(30.0), (0.2, 0.15), (40.0, 46.0), LIZARD)
+    none = patch_of(even_field(30.0), lie_on(even_field(30.0), LIZARD), (40.0, 46.0), LIZARD)
     assert (none.area_m2, none.covers) == (0.0, 0.0)
 
 
 def test_half_an_animal_over_the_edge_is_half_covered() -> None:
     tortoise = Body(900.0, 0.17, 0.09, "tortoise")
-    assert patch_of(even_field(42.0), (0.0, 0.15), (40.0, 46.0), tortoise).covers == pytest.approx(0.5, abs=0.1)
+    over_the_edge = Lying(0.0, 0.15, *tortoise.half_axes_m)
+    assert patch_of(even_field(42.0), over_the_edge, (40.0, 46.0), tortoise).covers == pytest.approx(0.5, abs=0.1)
 
 
-def test_outlines_have_the_size_of_the_animal() -> None:
-    assert LIZARD.half_axes_m == pytest.approx((0.075, 0.3 / 14))
-    along, across = Body(300.0, 0.9, 0.03, "snake").half_axes_m
-    assert along == across
-    assert 0.05 < along < 0.2
+def test_an_animal_lies_along_the_longer_side_and_on_the_surface_as_far_as_it_fits() -> None:
+    field = even_field(30.0)
+    hot_corner = replace(field, temperature_c=field.temperature_c + np.linspace(0, 5, 24)[None, :])
+    lying = lie_on(hot_corner, LIZARD)
+    assert lying.x_m + lying.half_x_m <= 0.4 + 1e-9
+    assert lying.half_x_m > lying.half_y_m
+    middle = lie_on(field, LIZARD)
+    assert (middle.x_m, middle.y_m) == pytest.approx((0.2, 0.15))
+
+
+SPECIES = load_catalogue().species
+
+
+@pytest.mark.parametrize("key", sorted(SPECIES))
+@pytest.mark.parametrize("stage", ["hatchling", "juvenile", "adult"])
+def test_skin_silhouette_and_outline_agree_and_the_trunk_is_no_longer_than_the_animal(key: str, stage: Stage) -> None:
+    body = body_of(SPECIES[key], stage)
+    loose = 1.6 if body.group == "snake" else 1.0
+    assert body.outline_m2 == pytest.approx(loose * 0.35 * body.skin_m2)
+    along, across = body.half_axes_m
+    assert along >= across
+    assert 2 * along <= 1.45 * body.length_m
+    # No solid has less skin than the sphere of its volume.
+    assert body.skin_m2 > 4.84e-4 * body.mass_g ** (2 / 3)
+
+
+def under_a_spot(watts: float = 75.0, height_m: float = 0.4, **changes: Any) -> Climate:
+    """A tortoise, or what is named, on soil under a halogen spot."""
+    design = box_data(kind="halogen-spot", watts=watts, z_m=height_m)
+    return climate_of({**design, "animal": {"species": "hermanns-tortoise", **changes}})
+
+
+def test_a_body_takes_no_more_than_falls_on_its_outline() -> None:
+    climate = under_a_spot()
+    spot, body = climate.ground, climate.body
+    peak = climate.irradiance_at(climate.floor, *spot.at)
+    assert spot.irradiance_w_m2 < 0.8 * peak, "a shell is wider than a narrow spot"
+    lamp = climate.state.lamps[0]
+    assert spot.irradiance_w_m2 * body.outline_m2 < lamp.radiant_w
+    on_a_point = replace(spot.place, short_w_m2=peak)
+    assert spot.operative_c < operative_c(body, on_a_point) - 5
+
+
+def test_ultraviolet_is_the_mean_over_the_outline_too() -> None:
+    design = ledge_data(kind="mercury-vapour", watts=100.0, lamp={"uvi_at_30cm": 5.0}, z_m=0.5)
+    design["animal"] = {"species": "hermanns-tortoise"}
+    spot = climate_of(design).sites["Ledge"]
+    assert 0 < spot.uvi < 0.9 * spot.uvi_most
+
+
+def on_a_ledge(material: str, fan_l_s: float = 0.0, stage: str = "adult") -> SpotClimate:
+    """A collared lizard on a ledge of a material under a 75 W flood."""
+    design = ledge_data()
+    design["sites"][0]["material"] = material
+    design["animal"]["stage"] = stage
+    design["enclosure"]["fan_l_s"] = fan_l_s
+    return climate_of(design).sites["Ledge"]
+
+
+def test_body_and_surface_are_two_figures() -> None:
+    """Dark stone is hotter than pale and the animal on it too, but by less; loose stuff gets hot and passes little on."""
+    dark, pale, cork = (on_a_ledge(material) for material in ("slate", "sandstone", "cork"))
+    assert dark.surface_c - pale.surface_c > 2 * (dark.operative_c - pale.operative_c) > 0
+    assert pale.operative_c > pale.surface_c + 1.5, "it lies in the beam, the stone is cooled from below"
+    assert cork.operative_c < cork.surface_c - 3, "cork passes little of its warmth on"
+    assert cork.place.belly_w_m2k < 0.3 * dark.place.belly_w_m2k
+
+
+def test_what_an_animal_lies_on_is_shaded_by_it() -> None:
+    """Under a beam the surface that is covered cools, loose ground by much more than stone; over a mat it warms."""
+    for material, cooler_k in (("slate", 1.0), ("cork", 5.0)):
+        spot = on_a_ledge(material)
+        assert spot.place.beside_c - spot.place.surface_c > cooler_k
+    on_a_mat = climate_of(mat_data(25.0)).ground
+    assert on_a_mat.place.surface_c > on_a_mat.place.beside_c + 1
+
+
+def test_moving_air_brings_a_body_nearer_to_its_temperature_a_small_one_more() -> None:
+    """Porter & Gates 1969: convection binds small animals to the air and radiation drives large ones from it."""
+
+    def excess_k(mass_g: float, speed_m_s: float) -> float:
+        body = Body(mass_g, 0.18 * (mass_g / 20) ** (1 / 3), 0.018 * (mass_g / 20) ** (1 / 3), "lizard")
+        return operative_c(body, Place(45.0, 25.0, 20.0, 800.0, 0.0, ground_c=45.0, speed_m_s=speed_m_s)) - 25.0
+
+    assert excess_k(20, 0.0) > excess_k(20, 0.5) > excess_k(20, 3.0) > 0
+    assert excess_k(20, 1.0) < excess_k(2000, 1.0)
+    assert 8 < excess_k(20, 1.0) < 20, "full sun, a breeze, warm ground: ten to twenty kelvin above the air"
+
+
+def test_a_fan_cools_the_animal_more_than_the_stone() -> None:
+    still, moving = on_a_ledge("slate"), on_a_ledge("slate", fan_l_s=50.0)
+    assert still.operative_c - moving.operative_c > still.surface_c - moving.surface_c
+
+
+def test_the_covered_surface_answers_as_the_closed_form_of_a_disc_on_a_half_space() -> None:
+    """8 a / (3 pi k), Carslaw & Jaeger; a metre of stone is as good as endless under 3 cm."""
+    deep = replace(even_field(30.0), layers=(Layer(1.0, 2.0),), below_w_m2k=5.0, loss_w_m2k=0.0)
+    found = under_cover_m2k_w(deep, Lying(0.2, 0.15, 0.03, 0.03))
+    assert found == pytest.approx(8 * 0.03 / (3 * np.pi * 2.0), rel=0.02)
 
 
 @pytest.mark.parametrize("meter", ["silicon", "thermopile", "true"])

@@ -5,11 +5,13 @@ from collections.abc import Iterator
 from mitten.core.design import UvbLamp
 from mitten.core.judge.finding import Case, Finding, Rule
 from mitten.core.physics.radiation.ultraviolet import left_after
-from mitten.core.physics.reading.climate import warm_is_right
 
 OLD_DAYS = 365
 MUCH_TOO_STRONG = 1.5
 COOL_SHARE = 0.4
+
+SLOPE_K = 0.3
+"""Where the ends differ by less, none of them is the wrong one."""
 
 
 def _uvi(case: Case) -> float:
@@ -46,7 +48,10 @@ def _wrong_end(case: Case) -> Iterator[Finding]:
     box, design = case.design.enclosure, case.design
     if not design.heaters or box.height_m > box.length_m:
         return
-    right = warm_is_right(design)
+    day = case.named("winter-day")
+    if day.air.warm_c - day.air.cool_c < SLOPE_K:
+        return
+    right = day.warm_is_right
     for lamp in design.uvb:
         reach_m = lamp.x_m + (lamp.length_m or 0.0) / 2 if right else lamp.x_m - (lamp.length_m or 0.0) / 2
         place = reach_m / box.length_m if right else 1 - reach_m / box.length_m

@@ -21,11 +21,21 @@ def rayleigh(difference_k: Array, length_m: Array, air_k: float, thinness: float
     return np.asarray(buoyancy * difference_k * length_m**3)
 
 
-def horizontal_cylinder_w_m2k(difference_k: float, diameter_m: float, air_k: float) -> float:
+def horizontal_cylinder_w_m2k(difference_k: float, diameter_m: float, air_k: float, thinness: float = 1.0) -> float:
     """Film on a long level cylinder: an animal's body. Churchill & Chu, Ra up to 1e12; Incropera et al."""
-    ra = float(rayleigh(np.array(difference_k), np.array(diameter_m), air_k))
+    ra = float(rayleigh(np.array(difference_k), np.array(diameter_m), air_k, thinness))
     root: float = 0.60 + 0.387 * ra ** (1 / 6) / (1 + (0.559 / PRANDTL) ** (9 / 16)) ** (8 / 27)
     return max(root**2 * value("air_conductivity") / diameter_m, value("film_least"))
+
+
+def cross_flow_w_m2k(speed_m_s: float, diameter_m: float, thinness: float = 1.0) -> float:
+    """Film on a cylinder across moving air. Churchill & Bernstein, Re Pr over 0.2; Incropera et al."""
+    reynolds = speed_m_s * diameter_m * thinness / value("air_viscosity")
+    prandtl = (1 + (0.4 / PRANDTL) ** (2 / 3)) ** 0.25
+    nusselt: float = (
+        0.3 + 0.62 * reynolds**0.5 * PRANDTL ** (1 / 3) / prandtl * (1 + (reynolds / 282e3) ** 0.625) ** 0.8
+    )
+    return nusselt * value("air_conductivity") / diameter_m
 
 
 def film_w_m2k(

@@ -14,10 +14,8 @@ from mitten.core.physics.arrays import Array
 from mitten.core.physics.constants import GRAVITY_M_S2, value
 from mitten.core.physics.shape.geometry import Box, Interior, Surface
 
-COLUMN_M = 0.15
-LAYER_M = 0.12
-LEAST_ZONES = (6, 4)
-MOST_ZONES = (12, 8)
+COLUMNS, LAYERS = 8, 6
+"""Every box has as many zones, so that none of its figures jumps when it is a centimetre longer or higher."""
 
 LEAST_HALF_M = 5e-4
 """Half width of a patch that stands upright on an axis: one on the border of two zones belongs to both."""
@@ -132,11 +130,8 @@ def _overlaps(centres: Array, halves: Array, low: float, high: float, count: int
 
 
 def build_zones(interior: Interior) -> Zones:
-    """Zones of an interior, at least 6 columns by 4 layers."""
-    length, _, height = np.subtract(interior.box.high, interior.box.low)
-    columns = int(np.clip(round(length / COLUMN_M), LEAST_ZONES[0], MOST_ZONES[0]))
-    layers = int(np.clip(round(height / LAYER_M), LEAST_ZONES[1], MOST_ZONES[1]))
-    return Zones(interior.box, columns, layers)
+    """Zones of an interior."""
+    return Zones(interior.box, COLUMNS, LAYERS)
 
 
 def plume_flow_m3_s(power_w: Array, height_m: Array, air_k: float, density_kg_m3: float) -> Array:

@@ -136,7 +136,8 @@ def load_of(prepared: Prepared, sources: Sources, surroundings: Surroundings) ->
         body_w += in_the_mesh
         plume_w += in_the_mesh
         x_m, _, z_m = lamp.middle
-        columns = lamp.body_into_air_w * zones.column_shares(x_m, lamp.reach_m)
+        # Over two columns, so that what it warms does not depend on where their borders are.
+        columns = lamp.body_into_air_w * zones.column_shares(x_m, max(lamp.reach_m, 2 * zones.sizes_m[0]))
         body_w += np.outer(columns, zones.rising_shares(z_m))
         plume_w += np.outer(columns, zones.height_shares(z_m))
     absorbed = absorb(prepared.network, short, long)

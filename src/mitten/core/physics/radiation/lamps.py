@@ -22,9 +22,17 @@ ANGLE_STEPS = (90, 72)
 BODY_WIDTH_M = 0.10
 """Width over which a lamp's body gives its heat to the air: so that it passes evenly from column to column."""
 
-NEAREST_M = 1e-3
+NEAREST_M = 0.02
+"""Nothing comes nearer to a lamp's filament than its envelope."""
+
+NEAR_FACES = 5.0
+"""So many face widths from a lamp its face counts; beyond, it is a point."""
+
+VERY_NEAR_FACES = 1.5
+"""Nearer than this it is taken by more places."""
+
 KEPT_DEPOSITS = 64
-KEPT_POINTS = 4096
+KEPT_POINTS = 2048
 
 
 @dataclass(frozen=True)
@@ -81,7 +89,8 @@ def mesh_window(enclosure: Enclosure, catalogue: Catalogue) -> MeshWindow | None
 class Beam:
     """Where a radiator's rays come from and how they spread; for equal beams and boxes what lands is worked out once.
 
-    Its power is shared evenly by ``points``, (x, y, z) each: one for a lamp, many for a panel or a tube.
+    Its power is shared evenly by ``points``, (x, y, z) each: one for a lamp, many for a panel or a tube. A lamp has a
+    face, a disc of ``face_m`` across, from which it shines evenly: near by, that is not a point.
     """
 
     points: tuple[tuple[float, float, float], ...]
@@ -90,6 +99,7 @@ class Beam:
     exponent: float
     beam_share: float
     isotropic: bool = False
+    face_m: float = 0.0
 
     @property
     def axis(self) -> Array:
@@ -114,7 +124,8 @@ class Lamp:
     """Whatever radiates into the enclosure - lamp, emitter, panel, tube - at the power it runs at.
 
     ``radiant_w`` leaves towards the enclosure, past a guard if it has one; ``reach_m`` is the length along x over
-    which its body warms the air. Names of lights and UV lamps stand here too.
+    which its body warms the air, ``share`` the part of its full power at which it runs. Names of lights and UV lamps
+    stand here too.
     """
 
     name: str
@@ -123,6 +134,7 @@ class Lamp:
     radiant_w: float
     spectrum: Spectrum
     reach_m: float = BODY_WIDTH_M
+    share: float = 1.0
 
     @property
     def bands(self) -> Bands:
@@ -210,20 +222,30 @@ def across_the_beam_w_m2(lamp: Lamp, interior: Interior, window: MeshWindow | No
     """Irradiance on something at a point (3,) that faces the lamp, as a probe across the beam does."""
     facing = np.array(lamp.middle) - point
     normal = facing / max(float(np.linalg.norm(facing)), 1e-6)
-    return lamp.radiant_w * share_at(lamp.beam, interior, window, tuple(point), tuple(normal))
+    return lamp.radiant_w * float(shares_at(lamp.beam, interior, window, _key(point[None, :]), tuple(normal))[0])
 
 
-def level_w_m2(lamp: Lamp, interior: Interior, window: MeshWindow | None, point: Array) -> float:
-    """Irradiance on a level face at a point (3,)."""
-    return lamp.radiant_w * share_at(lamp.beam, interior, window, tuple(point), UP)
+def level_w_m2(lamp: Lamp, interior: Interior, window: MeshWindow | None, points: Array) -> float:
+    """Mean irradiance on level faces at points (m, 3)."""
+    return lamp.radiant_w * float(level_shares(lamp.beam, interior, window, points).mean())
+
+
+def level_shares(beam: Beam, interior: Interior, window: MeshWindow | None, points: Array) -> Array:
+    """Irradiance (m,) on level faces at points (m, 3) for one watt."""
+    return shares_at(beam, interior, window, _key(points), UP)
+
+
+def _key(points: Array) -> tuple[tuple[float, ...], ...]:
+    return tuple(map(tuple, points.tolist()))
 
 
 @lru_cache(maxsize=KEPT_POINTS)
-def share_at(
-    beam: Beam, interior: Interior, window: MeshWindow | None, point: tuple[float, ...], normal: tuple[float, ...]
-) -> float:
-    """Irradiance at one point for one watt; the same few points are asked for again and again."""
-    return float(point_share(beam, interior, window, np.array([point]), np.array([normal]))[0])
+def shares_at(
+    beam: Beam, interior: Interior, window: MeshWindow | None, points: tuple[tuple[float, ...], ...],
+    normal: tuple[float, ...],
+) -> Array:  # fmt: skip
+    """Irradiance (m,) at points for one watt, on faces of one direction; the same are asked for again and again."""
+    return point_share(beam, interior, window, np.array(points), np.tile(normal, (len(points), 1)))
 
 
 def _from_point(
@@ -236,10 +258,59 @@ def _from_point(
     towards_lamp = reach / distance[:, None]
     cos_phi = np.maximum(np.einsum("ij,ij->i", towards_lamp, normals), 0.0)
     falling = beam.intensity_sr(-towards_lamp) * cos_phi / distance**2
+    very_near = distance < VERY_NEAR_FACES * beam.face_m
+    near = ~very_near & (distance < NEAR_FACES * beam.face_m)
+    for some, places in ((near, FEW_PLACES), (very_near, MANY_PLACES)):
+        if some.any():
+            falling[some] = _from_face(beam, np.array(source), places, points[some], normals[some])
     falling *= unshadowed(interior.blocks, points, np.array(source))
     if beam.above_mesh:
         falling *= lid_transmittance(window, points, towards_lamp)
     return np.asarray(falling)
+
+
+@dataclass(frozen=True)
+class _FacePlaces:
+    """Places (m, 2) on a disc of radius 1 and their weights (m,), which sum to 1."""
+
+    at: Array
+    weights: Array
+
+    @classmethod
+    def on_rings(cls, radii: Array, weights: Array) -> "_FacePlaces":
+        """Six places on each ring."""
+        angles = np.arange(6) * np.pi / 3
+        at = np.stack([np.outer(radii, np.cos(angles)), np.outer(radii, np.sin(angles))], axis=-1)
+        return cls(at.reshape(-1, 2), np.repeat(weights / 6, 6))
+
+
+def _many_places() -> _FacePlaces:
+    """Three rings by Gauss and Legendre over the area, which is even in the square of the radius."""
+    places, weights = np.polynomial.legendre.leggauss(3)
+    return _FacePlaces.on_rings(np.sqrt((places + 1) / 2), weights / 2)
+
+
+def _few_places() -> _FacePlaces:
+    """The middle and a ring, to the fifth degree; Abramowitz & Stegun 25.4.61."""
+    ring = _FacePlaces.on_rings(np.sqrt([2 / 3]), np.array([3 / 4]))
+    return _FacePlaces(np.vstack([[0.0, 0.0], ring.at]), np.concatenate([[1 / 4], ring.weights]))
+
+
+FEW_PLACES = _few_places()
+MANY_PLACES = _many_places()
+
+
+def _from_face(beam: Beam, middle: Array, places: _FacePlaces, points: Array, normals: Array) -> Array:
+    """Irradiance (m,) per watt of a face around a point, without shadows."""
+    across = np.array([[-beam.axis[2], 0.0, beam.axis[0]], [0.0, 1.0, 0.0]])
+    falling = np.zeros(len(points))
+    for place, weight in zip(middle + beam.face_m / 2 * places.at @ across, places.weights, strict=True):
+        reach = place - points
+        distance = np.maximum(np.linalg.norm(reach, axis=1), NEAREST_M)
+        towards = reach / distance[:, None]
+        cos_phi = np.maximum(np.einsum("ij,ij->i", towards, normals), 0.0)
+        falling += weight * beam.intensity_sr(-towards) * cos_phi / distance**2
+    return falling
 
 
 def lid_transmittance(window: MeshWindow | None, points: Array, towards_lamp: Array) -> Array:

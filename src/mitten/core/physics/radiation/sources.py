@@ -1,6 +1,6 @@
 """From the design's heaters, lights and UV lamps to what the model computes with: radiators and contact sources."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Collection, Iterator, Mapping
 from dataclasses import dataclass
 
 import numpy as np
@@ -65,9 +65,16 @@ class Running:
 
 
 def sources_of(
-    design: Design, running: Mapping[str, Running], day: bool, catalogue: Catalogue, tweaks: Tweaks = NOMINAL
+    design: Design,
+    running: Mapping[str, Running],
+    day: bool,
+    catalogue: Catalogue,
+    tweaks: Tweaks = NOMINAL,
+    dead: Collection[str] = (),
 ) -> Sources:
-    """The sources of a design with those heaters running, and its lights and UV lamps by day or night."""
+    """The sources of a design with those heaters running, and its lights and UV lamps by day or night but ``dead``
+    ones.
+    """
     lamps: list[Lamp] = []
     contacts: list[ContactSource] = []
     for item in running.values():
@@ -77,7 +84,7 @@ def sources_of(
             contacts.append(ContactSource(item.heater, item.heater.watts * item.heater.dim * item.duty * output))
         else:
             lamps.append(radiator_of(item, kind, catalogue, design.enclosure.height_m, tweaks))
-    lamps += lights_of(design, day, catalogue)
+    lamps += (light for light in lights_of(design, day, catalogue) if light.name not in dead)
     return Sources(tuple(lamps), tuple(contacts))
 
 
@@ -106,10 +113,16 @@ def radiator_of(
         exponent=exponent_of(min(half_angle_deg, WIDEST_HALF_ANGLE_DEG)),
         beam_share=kind.beam_share,
         isotropic=kind.isotropic_when_bare and not enclosed,
+        face_m=kind.face_m,
     )
     output = tweaks.output_of(heater.name)
     return Lamp(
-        heater.name, beam, power_w * output, radiant_w * past_guard * output, spectrum_of(kind, heater.watts, dim)
+        heater.name,
+        beam,
+        power_w * output,
+        radiant_w * past_guard * output,
+        spectrum_of(kind, heater.watts, dim),
+        share=heater.dim * item.duty,
     )
 
 

@@ -14,8 +14,8 @@ from mitten.core.catalogue import Catalogue
 from mitten.core.design import Design, UvbLamp
 from mitten.core.physics.arrays import Array
 from mitten.core.physics.constants import value
-from mitten.core.physics.radiation.lamps import UP, Beam, MeshWindow, exponent_of, point_share, share_at
-from mitten.core.physics.radiation.sources import EVENLY, Running, radiator_of, tube_points
+from mitten.core.physics.radiation.lamps import Beam, MeshWindow, exponent_of, level_shares, point_share
+from mitten.core.physics.radiation.sources import EVENLY, Running, Sources, radiator_of, tube_points
 from mitten.core.physics.shape.geometry import Interior
 
 READ_AT_M = 0.30
@@ -32,9 +32,9 @@ class UvSource:
     beam: Beam
     uvi_at_30cm: float
 
-    def uvi(self, interior: Interior, window: MeshWindow | None, point: Array) -> float:
-        """UV index on a level sensor at a point (3,), with mesh and shadows."""
-        here = share_at(self.beam, interior, window, tuple(point), UP)
+    def uvi(self, interior: Interior, window: MeshWindow | None, points: Array) -> Array:
+        """UV index (m,) on level sensors at points (m, 3), with mesh and shadows."""
+        here = level_shares(self.beam, interior, window, points)
         return self.uvi_at_30cm * here / _at_30cm(self.beam, interior)
 
 
@@ -46,16 +46,20 @@ def _at_30cm(beam: Beam, interior: Interior) -> float:
     return float(point_share(bare, replace(interior, blocks=()), None, front[None, :], -beam.axis[None, :])[0])
 
 
-def uv_sources(design: Design, day: bool, catalogue: Catalogue, on: date | None = None) -> Iterator[UvSource]:
-    """Every lamp that gives ultraviolet by day or night; ``on`` is the day for which they have aged."""
+def uv_sources(design: Design, running: Sources, catalogue: Catalogue, on: date | None = None) -> Iterator[UvSource]:
+    """Every lamp that gives ultraviolet among the sources that run, at the share of its power at which it runs; ``on``
+    is the day for which they have aged. What is off, dimmed out or dead gives none.
+    """
+    shares = {lamp.name: lamp.share for lamp in running.lamps if lamp.power_w > 0}
     for lamp in design.uvb:
-        if lamp.on in ("day" if day else "night", "always"):
+        if lamp.name in shares:
             yield _from_uv_lamp(lamp, catalogue, on)
     for heater in design.heaters:
         reading = heater.lamp.uvi_at_30cm
-        if reading and heater.on in ("day" if day else "night", "always"):
+        if reading and shares.get(heater.name, 0.0) > 0:
             kind = catalogue.sources[heater.kind]
-            yield UvSource(radiator_of(Running(heater), kind, catalogue, design.enclosure.height_m).beam, reading)
+            beam = radiator_of(Running(heater), kind, catalogue, design.enclosure.height_m).beam
+            yield UvSource(beam, reading * shares[heater.name])
 
 
 def _from_uv_lamp(lamp: UvbLamp, catalogue: Catalogue, on: date | None) -> UvSource:
@@ -63,7 +67,8 @@ def _from_uv_lamp(lamp: UvbLamp, catalogue: Catalogue, on: date | None) -> UvSou
     reading = kind.uvi_at_30cm if lamp.uvi_at_30cm is None else lamp.uvi_at_30cm
     half_angle_deg = lamp.beam_half_angle_deg or kind.half_angle_deg
     share = 0.0 if kind.tube else 1.0
-    beam = Beam(tube_points(lamp), 0.0, lamp.above_mesh, EVENLY if kind.tube else exponent_of(half_angle_deg), share)
+    exponent = EVENLY if kind.tube else exponent_of(half_angle_deg)
+    beam = Beam(tube_points(lamp), 0.0, lamp.above_mesh, exponent, share, face_m=kind.face_m)
     return UvSource(beam, reading * left_after(lamp, on))
 
 

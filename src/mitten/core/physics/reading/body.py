@@ -1,7 +1,8 @@
-"""The animal at a site: its operative temperature, how fast it warms and cools, and whether its patch is large enough.
+"""The animal at a site: its operative temperature, how fast it warms and cools, and how large it is.
 
-A body of one temperature on the site's surface gains what its back takes of the lamps' and the surroundings' radiation
-and what it touches, and loses to the air (Porter & Gates 1969, Gates 1980; operative temperature after Bakken 1976).
+A body of one temperature on the site's surface gains what its back takes of the lamps' and the surroundings' radiation,
+what its flanks see of the ground, and what it touches, and loses to the air (Porter & Gates 1969, Gates 1980; operative
+temperature after Bakken 1976).
 """
 
 from dataclasses import dataclass
@@ -9,23 +10,26 @@ from math import log
 
 import numpy as np
 
-from mitten.core.physics.air.convection import horizontal_cylinder_w_m2k
+from mitten.core.catalogue import Species
+from mitten.core.design import Stage
+from mitten.core.physics.air.convection import cross_flow_w_m2k, horizontal_cylinder_w_m2k
 from mitten.core.physics.constants import SIGMA_W_M2K4, ZERO_C_K, value
-from mitten.core.physics.reading.fields import SurfaceField
 
 ROUNDS = 60
 SETTLED_K = 1e-4
 GRAMS = 1000.0
-SLENDERNESS = {"snake": 22.0, "lizard": 7.0, "gecko": 6.0, "tortoise": 1.3, "turtle": 1.3}
-"""Length over width of the outline; starting points to verify."""
+SHELLED = ("tortoise", "turtle")
+SHELL_ASPECT = 1.3
+"""Length over width of a shell; a starting point to verify."""
 
-TRUNK_SHARE = {"lizard": 0.5, "gecko": 0.6, "tortoise": 1.0, "turtle": 1.0}
+TRUNK_SHARE = {"lizard": 0.5, "gecko": 0.6}
 """Share of the length, nose to tail tip, that is not tail; starting points to verify."""
+
+ASPECTS = (2.0, 6.0)
+"""Least and most length over width of a trunk: what mass and length make of it is kept within."""
 
 LOOSE_COIL = 1.6
 """Area of a loose coil over that of the snake in it."""
-
-SAMPLES = 15
 
 
 @dataclass(frozen=True)
@@ -39,8 +43,14 @@ class Body:
 
     @property
     def skin_m2(self) -> float:
-        """Skin area, ``10 m^(2/3)`` cm2 for m in grams."""
-        return float(value("skin_area") * (self.mass_g / GRAMS) ** (2 / 3))
+        """Skin area, ``10 m^(2/3)`` cm2 for m in grams; less of it on a shell, which has neither limbs nor tail."""
+        share = value("shell_area" if self.group in SHELLED else "skin_area")
+        return float(share * (self.mass_g / GRAMS) ** (2 / 3))
+
+    @property
+    def silhouette_m2(self) -> float:
+        """Area seen from above."""
+        return value("silhouette") * self.skin_m2
 
     @property
     def heat_capacity_j_k(self) -> float:
@@ -49,12 +59,21 @@ class Body:
 
     @property
     def half_axes_m(self) -> tuple[float, float]:
-        """Half axes of the ellipse it covers: a snake loosely coiled, any other stretched out, without its tail."""
-        width_m = self.length_m / SLENDERNESS[self.group]
+        """Half axes of the ellipse it covers, the longer first: a snake loosely coiled, any other stretched out,
+        without its tail. Its area is the silhouette's; a coil's that of the snake and the gaps in it.
+        """
         if self.group == "snake":
-            coil_m = float(np.sqrt(self.length_m * width_m * LOOSE_COIL / np.pi))
+            coil_m = float(np.sqrt(self.silhouette_m2 * LOOSE_COIL / np.pi))
             return coil_m, coil_m
-        return self.length_m * TRUNK_SHARE[self.group] / 2, width_m / 2
+        across_m = float(np.sqrt(self.silhouette_m2 / (np.pi * self._aspect)))
+        return self._aspect * across_m, across_m
+
+    @property
+    def _aspect(self) -> float:
+        if self.group in SHELLED:
+            return SHELL_ASPECT
+        trunk_m = self.length_m * TRUNK_SHARE[self.group]
+        return float(np.clip(trunk_m**2 * np.pi / 4 / self.silhouette_m2, *ASPECTS))
 
     @property
     def outline_m2(self) -> float:
@@ -63,10 +82,19 @@ class Body:
         return float(np.pi * along * across)
 
 
+def body_of(species: Species, stage: Stage) -> Body:
+    """The body of a species at a life stage."""
+    return Body(species.mass_g.at(stage), species.length_m.at(stage), species.back_m.at(stage), species.group)
+
+
 @dataclass(frozen=True)
 class Place:
-    """What surrounds a body at a site. Irradiance is at the height of its back; ``radiant_c`` is what the surfaces
-    above and around send, as the temperature of an even surrounding.
+    """What surrounds a body at a site.
+
+    ``surface_c`` is what its belly touches, ``belly_w_m2k`` how well; irradiance is the mean over its outline at the
+    height of its back. ``radiant_c`` is what the surfaces above and around send, as the temperature of an even
+    surrounding, ``ground_c`` that of the ground beside it, which its flanks see (the surface's where None).
+    ``speed_m_s`` is how fast the air passes, ``thinness`` its density over that at sea level.
     """
 
     surface_c: float
@@ -74,6 +102,15 @@ class Place:
     radiant_c: float
     short_w_m2: float
     long_w_m2: float
+    belly_w_m2k: float = value("skin_contact")
+    ground_c: float | None = None
+    speed_m_s: float = 0.0
+    thinness: float = 1.0
+
+    @property
+    def beside_c(self) -> float:
+        """Temperature of the ground beside the body."""
+        return self.surface_c if self.ground_c is None else self.ground_c
 
 
 def operative_c(body: Body, place: Place) -> float:
@@ -90,17 +127,31 @@ def operative_c(body: Body, place: Place) -> float:
 
 def _gain_and_conductance(body: Body, place: Place, body_c: float) -> tuple[float, float]:
     """Heat that it would gain at 0 °C, in W, and what it loses for each kelvin of its own."""
-    skin, touching = body.skin_m2, value("skin_in_contact")
-    free = skin * (1.0 - touching)
-    film = horizontal_cylinder_w_m2k(abs(body_c - place.air_c), body.back_m, place.air_c + ZERO_C_K)
-    mean_k = (body_c + place.radiant_c) / 2 + ZERO_C_K
-    radiative = value("skin_long") * 4 * SIGMA_W_M2K4 * mean_k**3
-    contact = value("skin_contact") * touching * skin
-    beam = skin * value("silhouette") * (
-        value("skin_short") * place.short_w_m2 + value("skin_long") * place.long_w_m2
-    )  # fmt: skip
-    gain = beam + free * (film * place.air_c + radiative * place.radiant_c) + contact * place.surface_c
-    return gain, free * (film + radiative) + contact
+    skin, touching, flanks = body.skin_m2, value("skin_in_contact"), value("skin_to_ground")
+    free = 1.0 - touching
+    film = _film_w_m2k(body, place, body_c)
+    up, down = (_radiative_w_m2k(body_c, celsius) for celsius in (place.radiant_c, place.beside_c))
+    contact = place.belly_w_m2k * touching
+    beam = value("silhouette") * (value("skin_short") * place.short_w_m2 + value("skin_long") * place.long_w_m2)
+    gain = (
+        beam
+        + free * film * place.air_c
+        + (free - flanks) * up * place.radiant_c
+        + flanks * down * place.beside_c
+        + contact * place.surface_c
+    )
+    return skin * gain, skin * (free * film + (free - flanks) * up + flanks * down + contact)
+
+
+def _film_w_m2k(body: Body, place: Place, body_c: float) -> float:
+    """Film on the body: its own warmth or the passing air moves more of it away, whichever is stronger."""
+    still = horizontal_cylinder_w_m2k(abs(body_c - place.air_c), body.back_m, place.air_c + ZERO_C_K, place.thinness)
+    return max(still, cross_flow_w_m2k(place.speed_m_s, body.back_m, place.thinness))
+
+
+def _radiative_w_m2k(one_c: float, other_c: float) -> float:
+    mean_k = (one_c + other_c) / 2 + ZERO_C_K
+    return value("skin_long") * 4 * SIGMA_W_M2K4 * mean_k**3
 
 
 def time_constant_s(body: Body, place: Place) -> float:
@@ -121,37 +172,3 @@ def minutes_between(body: Body, place: Place, from_c: float, to_c: float) -> flo
 def radiant_c(arriving_w_m2: float) -> float:
     """Temperature of an even surrounding that sends that much longwave."""
     return float((arriving_w_m2 / SIGMA_W_M2K4) ** 0.25 - ZERO_C_K)
-
-
-@dataclass(frozen=True)
-class Patch:
-    """Area of a surface within the wanted band, the animal's outline, and the share of the outline that lies in the
-    band when the animal lies on the warmest spot, turned the better of two ways.
-    """
-
-    area_m2: float
-    outline_m2: float
-    covers: float
-
-
-def patch_of(field: SurfaceField, at: tuple[float, float], wanted_c: tuple[float, float], body: Body) -> Patch:
-    """The patch of a surface that lies in a band of temperatures, with the animal at ``at`` (x, y)."""
-    inside = (field.spots_c >= wanted_c[0]) & (field.spots_c <= wanted_c[1])
-    area_m2 = float(np.count_nonzero(inside)) * field.cell_m[0] * field.cell_m[1]
-    along, across = body.half_axes_m
-    covers = max(_covered(field, at, wanted_c, half_axes) for half_axes in ((along, across), (across, along)))
-    return Patch(area_m2, body.outline_m2, covers)
-
-
-def _covered(
-    field: SurfaceField, at: tuple[float, float], wanted_c: tuple[float, float], half_axes_m: tuple[float, float]
-) -> float:
-    """Share of an ellipse around a place whose spots lie in the band; what hangs over the edge lies in none."""
-    reach = (np.arange(SAMPLES) + 0.5) / SAMPLES * 2 - 1
-    u, v = np.meshgrid(reach, reach)
-    within = np.hypot(u, v) <= 1
-    xs, ys = at[0] + half_axes_m[0] * u[within], at[1] + half_axes_m[1] * v[within]
-    spots = field.spots_at(xs, ys)
-    origin, sizes = field.surface.origin, field.surface.sizes
-    on_it = (xs >= origin[0]) & (xs <= origin[0] + sizes[0]) & (ys >= origin[1]) & (ys <= origin[1] + sizes[1])
-    return float(np.mean(on_it & (spots >= wanted_c[0]) & (spots <= wanted_c[1])))

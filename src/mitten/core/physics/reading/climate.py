@@ -13,7 +13,7 @@ from mitten.core.physics.arrays import Array
 from mitten.core.physics.balance.steady import SteadyState, without_factors
 from mitten.core.physics.balance.thermostats import Regulated
 from mitten.core.physics.constants import value
-from mitten.core.physics.reading.body import Body, Patch, minutes_between, patch_of
+from mitten.core.physics.reading.body import Body, body_of, minutes_between
 from mitten.core.physics.reading.fields import (
     SurfaceField,
     air_at,
@@ -22,6 +22,7 @@ from mitten.core.physics.reading.fields import (
     interpolate,
     underside_c,
 )
+from mitten.core.physics.reading.lying import Patch, patch_of
 from mitten.core.physics.reading.points import surface_at, top_field
 from mitten.core.physics.reading.spot import LOW_AIR_M, SpotClimate, SpotMaker, somewhere_even
 from mitten.core.physics.reading.touch import HotPart, hot_parts
@@ -30,7 +31,14 @@ from mitten.core.physics.situation import Situation
 END_SHARE = 1 / 3
 """The warm end and the cool end are this share of the length each."""
 
-NEAR_MIDDLE_M = 0.02
+ALONG = 12
+"""Places along the box whose means are its ends'."""
+
+ALIKE_K = 1.0
+"""Ends whose air differs by less than half of this are hardly a warm and a cool one."""
+
+UPWARDS_FROM = (0.9, 1.3)
+"""Height over length between which a box turns from long to tall."""
 
 DRY_L_WEEK = 1e-3
 """Less than a millilitre a week on a face is no water."""
@@ -40,7 +48,8 @@ DRY_L_WEEK = 1e-3
 class AirClimate:
     """Air by name: low air at the warm end, in the middle and at the cool end, the top layer, and the mean.
 
-    In a box taller than long, the warm end is the air beside the basking site and the cool end all low air.
+    The warm end is the warmer of the two. In a box taller than long, air beside the basking site and all low air are
+    compared instead.
     """
 
     warm_c: float
@@ -96,14 +105,31 @@ class Climate:
 
     @property
     def warm_is_right(self) -> bool:
-        """Whether the warm end is the right one."""
-        return warm_is_right(self.design)
+        """Whether the warm end is the right one: by the low air that is computed at both."""
+        left_c, right_c = self._low_ends_c
+        return right_c >= left_c
+
+    @cached_property
+    def _low_ends_c(self) -> tuple[float, float]:
+        """Low air over the left and the right end, in °C."""
+        return self._means_of_ends(self.low_air_along(self._along_m))
+
+    @property
+    def _along_m(self) -> Array:
+        """Places (m,) along the box at which figures of the low air are taken."""
+        return np.asarray((np.arange(ALONG) + 0.5) / ALONG * self.design.enclosure.length_m)
+
+    @staticmethod
+    def _means_of_ends(along_x: Array) -> tuple[float, float]:
+        """Means of a quantity (ALONG,) over the left and the right end."""
+        count = round(ALONG * END_SHARE)
+        return float(along_x[:count].mean()), float(along_x[-count:].mean())
 
     @cached_property
     def body(self) -> Body:
         """The animal's body."""
-        species, stage = load_catalogue().species[self.design.animal.species], self.design.animal.stage
-        return Body(species.mass_g.at(stage), species.length_m.at(stage), species.back_m.at(stage), species.group)
+        animal = self.design.animal
+        return body_of(load_catalogue().species[animal.species], animal.stage)
 
     @cached_property
     def floor(self) -> SurfaceField:
@@ -182,7 +208,7 @@ class Climate:
     @cached_property
     def patch(self) -> Patch:
         """The part of the basking surface within the wanted band, against the animal's outline."""
-        return patch_of(self.basking_field, self.basking.at, self._targets.basking_surface_c, self.body)
+        return patch_of(self.basking_field, self.basking.lying, self._targets.basking_surface_c, self.body)
 
     @property
     def warm_up_minutes(self) -> float | None:
@@ -224,37 +250,36 @@ class Climate:
     @cached_property
     def air(self) -> AirClimate:
         """Air temperatures by name."""
-        middle = float(air_at(self.state, self.design.enclosure.length_m / 2, self.low_air_m))
-        low = self.low_air_along(self.state.prepared.zones.centres_x_m)
-        warm, cool = self._ends(low)
-        if self.slopes_upwards:
-            warm, cool = self._high_air_c(), float(low.mean())
+        middle = float(self.air_at(self.design.enclosure.length_m / 2, self.low_air_m))
+        warm, cool = max(self._low_ends_c), min(self._low_ends_c)
+        upwards = self.slopes_upwards
+        if upwards > 0:
+            ends = sorted((self._high_air_c(), float(self.low_air_along(self._along_m).mean())))
+            warm += upwards * (ends[1] - warm)
+            cool += upwards * (ends[0] - cool)
         air_c = self.state.air_c
         return AirClimate(warm, middle, cool, float(air_c[:, -1].max()), float(air_c.mean()))
 
     @property
-    def slopes_upwards(self) -> bool:
-        """Whether the box is taller than long, so that the animal finds its warm side above its cool side."""
-        return self.design.enclosure.height_m > self.design.enclosure.length_m
+    def slopes_upwards(self) -> float:
+        """How much the slope of temperature runs up the box rather than along it: 0 in a long one, 1 in a tall one, and
+        between for boxes that are about as tall as long, so that no figure jumps at a cube.
+        """
+        height_of_length = self.design.enclosure.height_m / self.design.enclosure.length_m
+        long, tall = UPWARDS_FROM
+        return float(np.clip((height_of_length - long) / (tall - long), 0.0, 1.0))
 
     def _high_air_c(self) -> float:
-        """Air beside the basking site; without one, at two thirds of the height under the heaters' side."""
+        """Air beside the basking site; without one, at two thirds of the height over the warm end."""
         site, box = self.design.basking_site, self.design.enclosure
         if site is not None:
-            return float(air_at(self.state, site.x_m, site.top_m(self.design.substrate.depth_m) + LOW_AIR_M))
-        x_m = box.length_m * (5 / 6 if self.warm_is_right else 1 / 6)
-        return float(air_at(self.state, x_m, box.height_m * 2 / 3))
+            return self.air_at(site.x_m, site.top_m(self.design.substrate.depth_m) + LOW_AIR_M)
+        return max(self.air_at(box.length_m * end, box.height_m * 2 / 3) for end in (1 / 6, 5 / 6))
 
     @property
     def low_air_m(self) -> float:
         """Height above the floor panel at which low air is measured."""
         return self.design.substrate.depth_m + LOW_AIR_M
-
-    def _ends(self, along_x: Array) -> tuple[float, float]:
-        """Means of a quantity (columns,) over the warm end and the cool end."""
-        count = max(1, round(len(along_x) * END_SHARE))
-        left, right = float(along_x[:count].mean()), float(along_x[-count:].mean())
-        return (right, left) if self.warm_is_right else (left, right)
 
     @cached_property
     def base_c(self) -> float:
@@ -274,8 +299,12 @@ class Climate:
         pressure = state.surroundings.pressure_pa
         rh = relative_humidity(state.moisture.ratio, state.air_c, pressure)
         zones = state.prepared.zones
-        low = interpolate(rh, zones.centres_x_m, zones.centres_z_m, zones.centres_x_m, self.low_air_m)
-        warm, cool = self._ends(low)
+        low = interpolate(rh, zones.centres_x_m, zones.centres_z_m, self._along_m, self.low_air_m)
+        left, right = self._means_of_ends(low)
+        # Where both ends are as warm as one another, so is their humidity: it does not jump when they change places.
+        left_c, right_c = self._low_ends_c
+        to_right = float(np.clip(0.5 + (right_c - left_c) / ALIKE_K, 0.0, 1.0))
+        warm, cool = left + to_right * (right - left), right + to_right * (left - right)
         water = state.moisture
         return AirHumidity(
             warm, cool, float(rh.mean()), water.litres_a_week, water.condensed_litres_a_week, self._runs_down()
@@ -333,15 +362,3 @@ class Climate:
         """Temperature in °C within the ground, at a height ``z_m`` above the floor panel."""
         deep = ground_at_depth(self.state, max(self.design.substrate.depth_m - z_m, 0.0))
         return SurfaceField(self.floor.surface, deep).at(x_m, y_m)
-
-
-def warm_is_right(design: Design) -> bool:
-    """Whether the warm end is the right one: where the watts are, else where the basking site is."""
-    middle = design.enclosure.length_m / 2
-    watts = sum(heater.watts for heater in design.heaters)
-    if watts > 0:
-        centre = sum(heater.watts * heater.x_m for heater in design.heaters) / watts
-        if abs(centre - middle) > NEAR_MIDDLE_M:
-            return centre > middle
-    site = design.basking_site
-    return site is None or site.x_m >= middle

@@ -7,12 +7,13 @@ smoothly, and what the beam does within them is added as the slab's exact answer
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import cached_property, lru_cache, partial
+from typing import TypeVar
 
 import numpy as np
 from scipy.ndimage import convolve, map_coordinates
 
 from mitten.core.catalogue import load_catalogue
-from mitten.core.physics.arrays import Array
+from mitten.core.physics.arrays import Array, Mask
 from mitten.core.physics.balance.contact import Transfer, buried_source, in_floor, rise_of
 from mitten.core.physics.balance.steady import SteadyState
 from mitten.core.physics.constants import SIGMA_W_M2K4, ZERO_C_K
@@ -24,15 +25,24 @@ SPOT_DIAMETER_M = 0.03
 """What a spot thermometer sees at arm's length."""
 
 DISC_SAMPLES = 15
+Values = TypeVar("Values", Array, Mask)
 KEPT_FIELDS = 4
 
 
 @dataclass(frozen=True, eq=False)
 class SurfaceField:
-    """A level surface, or a level plane under it, in fine cells: ``temperature_c`` (rows along y, columns along x)."""
+    """A level surface, or a level plane under it, in fine cells: ``temperature_c`` (rows along y, columns along x).
+
+    Of a surface, ``layers`` are what is under it from the bottom up, which lose ``below_w_m2k``; ``loss_w_m2k`` is what
+    it loses upwards. ``bare`` (rows, columns) says which cells nothing stands on; all of them where None.
+    """
 
     surface: Surface
     temperature_c: Array
+    layers: Sequence[Layer] = ()
+    below_w_m2k: float = 0.0
+    loss_w_m2k: float = 0.0
+    bare: Mask | None = None
 
     @property
     def cell_m(self) -> tuple[float, float]:
@@ -58,8 +68,13 @@ class SurfaceField:
     def hottest(self) -> tuple[float, tuple[float, float]]:
         """The hottest spot figure in °C and its place (x, y)."""
         spots = self.spots_c
-        row, column = np.unravel_index(int(spots.argmax()), spots.shape)
+        reachable = spots if self.bare is None else np.where(self.bare, spots, -np.inf)
+        row, column = np.unravel_index(int(reachable.argmax()), spots.shape)
         return float(spots[row, column]), (float(self.xs_m[column]), float(self.ys_m[row]))
+
+    def lowest_c(self) -> float:
+        """The coldest place in °C."""
+        return float(self.temperature_c[slice(None) if self.bare is None else self.bare].min())
 
     def spot_at(self, x_m: float, y_m: float) -> float:
         """Spot figure in °C at a place, between cell centres by straight lines."""
@@ -123,11 +138,18 @@ def _field(state: SteadyState, index: int, layers: Sequence[Layer], below_w_m2k:
         mean = fine.reshape(shape[0], SUBDIVISION, shape[1], SUBDIVISION).mean(axis=(1, 3))
         fine_flux += taken * fine
         patch_flux += taken * mean
-    response = surface_response_k(
-        fine_flux - _refine(patch_flux), surface.sizes, layers, below_w_m2k, _mean_loss_w_m2k(state, index)
-    )
+    loss_w_m2k = _mean_loss_w_m2k(state, index)
+    response = surface_response_k(fine_flux - _refine(patch_flux), surface.sizes, layers, below_w_m2k, loss_w_m2k)
     temperature = _refine(state.surface_c[span].reshape(shape)) + response
-    return SurfaceField(surface, temperature)
+    return SurfaceField(surface, temperature, layers, below_w_m2k, loss_w_m2k, _bare(state, index))
+
+
+def _bare(state: SteadyState, index: int) -> Mask | None:
+    """Cells (rows, columns) of a surface that no site stands on; None where none stands on any."""
+    interior = state.prepared.interior
+    surface, span = interior.surfaces[index], interior.span(index)
+    free = interior.open_points[span.start * SUBDIVISION**2 : span.stop * SUBDIVISION**2]
+    return None if free.all() or not free.any() else _fine(surface, free)
 
 
 def _mean_loss_w_m2k(state: SteadyState, index: int) -> float:
@@ -140,11 +162,11 @@ def _mean_loss_w_m2k(state: SteadyState, index: int) -> float:
     return float(np.average(state.film_w_m2k[span] + longwave, weights=areas))
 
 
-def _fine(surface: Surface, at_points: Array) -> Array:
+def _fine(surface: Surface, at_points: Values) -> Values:
     """Values at the sub-points, patch by patch, as one fine grid (rows, columns)."""
     columns, rows = surface.counts
     blocks = at_points.reshape(rows, columns, SUBDIVISION, SUBDIVISION)
-    return np.asarray(blocks.transpose(0, 2, 1, 3).reshape(rows * SUBDIVISION, columns * SUBDIVISION))
+    return blocks.transpose(0, 2, 1, 3).reshape(rows * SUBDIVISION, columns * SUBDIVISION)
 
 
 def _refine(values: Array) -> Array:

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
+import numpy.typing as npt
 
 from mitten.core.catalogue import load_catalogue
 from mitten.core.design import Design
@@ -19,18 +20,21 @@ from mitten.core.physics.radiation.ultraviolet import UvSource, uv_sources
 from mitten.core.physics.reading.body import Body, Place, operative_c, radiant_c
 from mitten.core.physics.reading.fields import SurfaceField, air_at
 from mitten.core.physics.reading.hides import inside_air_c, is_hide
+from mitten.core.physics.reading.lying import Lying, belly_on, lie_on
 from mitten.core.physics.situation import Situation
 
 LOW_AIR_M = 0.05
 """Height above ground or site at which its air is measured."""
 
 NO_BANDS = Bands(0.0, 0.0, 0.0, 0.0)
+Indices = npt.NDArray[np.intp]
 
 
 @dataclass(frozen=True)
 class SpotFlows:
-    """Where the heat of the patch under a spot goes, in W/m2: what it takes up of the lamps' radiation, what it gives
-    to the air, sends out as net longwave and evaporates; the rest is conducted down and sideways.
+    """Where the heat of the surface under an animal's outline goes, in W/m2, where none lies there: what it takes up of
+    the lamps' radiation, what it gives to the air, sends out as net longwave and evaporates; the rest is conducted down
+    and sideways.
     """
 
     absorbed: float
@@ -65,15 +69,19 @@ class Arriving:
 
 @dataclass(frozen=True)
 class SpotClimate:
-    """The hottest spot of a surface, at ``at`` (x, y) in m. Radiation and UV index are at the height of the animal's
-    back; ``hide_air_c`` is the air inside, of a hide.
+    """The hottest spot of a surface, at ``at`` (x, y) in m, and the animal that lies there.
+
+    Radiation and UV index are the mean over its outline at the height of its back; ``uvi_most`` is the strongest on
+    any part of it; ``hide_air_c`` is the air inside, of a hide.
     """
 
     surface_c: float
     at: tuple[float, float]
+    lying: Lying
     air_c: float
     arriving: Arriving
     uvi: float
+    uvi_most: float
     place: Place
     operative_c: float
     hide_air_c: float | None
@@ -96,57 +104,80 @@ class SpotMaker:
     ultraviolet: float = 1.0
 
     def hottest(self, field: SurfaceField, site: int | None = None) -> SpotClimate:
-        """The hottest spot of the top of the site with that index; of the ground without one."""
-        surface_c, (x_m, y_m) = field.hottest()
-        top_m = field.surface.origin[2]
-        back = np.array([x_m, y_m, top_m + self.body.back_m])
-        patch = self._patch(field, x_m, y_m)
-        arriving = self._arriving(back, patch)
-        air_c = float(air_at(self.state, x_m, top_m + LOW_AIR_M))
-        around_c = radiant_c(max(self._longwave_w_m2(patch), 1.0))
-        place = Place(surface_c, air_c, around_c, arriving.short_w_m2, arriving.long_w_m2)
+        """The hottest spot of the top of the site with that index, and an animal on it; of the ground without one."""
+        surface_c, at = field.hottest()
+        lying = lie_on(field, self.body)
+        under = self._under(field, lying)
+        backs = self._backs(field, lying)
+        arriving = self._arriving(backs, under)
+        flows = self._flows(under)
+        air_c = float(air_at(self.state, lying.x_m, field.surface.origin[2] + LOW_AIR_M))
+        uvi = self._uvi(backs)
+        belly = belly_on(field, lying, flows.conducted)
+        surroundings = self.state.surroundings
+        place = Place(
+            surface_c=belly.surface_c,
+            air_c=air_c,
+            radiant_c=radiant_c(max(float(self._longwave_w_m2[under].mean()), 1.0)),
+            short_w_m2=arriving.short_w_m2,
+            long_w_m2=arriving.long_w_m2,
+            belly_w_m2k=belly.conductance_w_m2k,
+            ground_c=float(self.state.surface_c[under].mean()),
+            speed_m_s=self._speed_m_s,
+            thinness=surroundings.thinness,
+        )
         return SpotClimate(
             surface_c=surface_c,
-            at=(x_m, y_m),
+            at=at,
+            lying=lying,
             air_c=air_c,
             arriving=arriving,
-            uvi=self._uvi(back),
+            uvi=float(uvi.mean()),
+            uvi_most=float(uvi.max()),
             place=place,
             operative_c=operative_c(self.body, place),
             hide_air_c=None if site is None else self.hide_air_c(site),
-            flows=self._flows(patch),
+            flows=flows,
         )
 
     def irradiance_w_m2(self, field: SurfaceField, x_m: float, y_m: float) -> float:
-        """All that arrives from the lamps on the animal's back at a place of a level surface."""
-        back = np.array([x_m, y_m, field.surface.origin[2] + self.body.back_m])
-        return self._arriving(back, self._patch(field, x_m, y_m)).total_w_m2
+        """All that arrives from the lamps at the height of the animal's back over a place of a level surface."""
+        point = Lying(x_m, y_m, 0.0, 0.0)
+        return self._arriving(self._backs(field, point), self._under(field, point)).total_w_m2
 
-    def _patch(self, field: SurfaceField, x_m: float, y_m: float) -> int:
+    def _under(self, field: SurfaceField, lying: Lying) -> Indices:
+        """Numbers (m,) of the patches under an outline."""
         interior = self.state.prepared.interior
         index = interior.surfaces.index(field.surface)
-        return interior.starts[index] + int(field.surface.patch_at(np.array([[x_m, y_m, 0.0]]))[0])
+        points = np.column_stack([lying.points(), np.zeros(len(lying.points()))])
+        return np.asarray(interior.starts[index] + field.surface.patch_at(points))
+
+    def _backs(self, field: SurfaceField, lying: Lying) -> Array:
+        """Points (m, 3) over an outline at the height of the back, none outside the box."""
+        box = self.state.prepared.interior.box
+        points = lying.points()
+        back_m = np.full(len(points), field.surface.origin[2] + self.body.back_m)
+        return np.asarray(np.clip(np.column_stack([points, back_m]), box.low, box.high), dtype=np.float64)
 
     @cached_property
-    def _straight_on_patches(self) -> tuple[Array, Array]:
-        """Irradiance (n,) of both bands that comes straight from the lamps."""
-        short = np.zeros(self.state.prepared.interior.patches)
-        long = np.zeros_like(short)
+    def _thrown_back(self) -> tuple[Array, Array]:
+        """Irradiance (n,) of both bands that does not come straight from the lamps."""
+        absorbed = self.state.absorbed
+        short = absorbed.short_arriving_w_m2.copy()
+        long = absorbed.long_arriving_w_m2.copy()
         for lamp, landed in zip(self.state.lamps, self.state.deposits, strict=True):
             mean = patch_mean(self.state.prepared, landed.irradiance_w_m2)
-            short += lamp.bands.short * mean
-            long += lamp.bands.ir_c * mean
-        return short, long
+            short -= lamp.bands.short * mean
+            long -= lamp.bands.ir_c * mean
+        return np.maximum(short, 0.0), np.maximum(long, 0.0)
 
-    def _arriving(self, back: Array, patch: int) -> Arriving:
-        prepared, absorbed = self.state.prepared, self.state.absorbed
-        straight_short, straight_long = self._straight_on_patches
-        short = max(float(absorbed.short_arriving_w_m2[patch] - straight_short[patch]), 0.0)
-        long = max(float(absorbed.long_arriving_w_m2[patch] - straight_long[patch]), 0.0)
+    def _arriving(self, backs: Array, under: Indices) -> Arriving:
+        prepared = self.state.prepared
+        short, long = (float(band[under].mean()) for band in self._thrown_back)
         # What the walls throw back is read by meters as if it came straight: its spectrum is nearly the lamp's.
         readings, bands, total = np.zeros(2), np.zeros(4), 0.0
         for lamp in self.state.lamps:
-            falling = level_w_m2(lamp, prepared.interior, prepared.window, back)
+            falling = level_w_m2(lamp, prepared.interior, prepared.window, backs)
             parts = np.array([lamp.bands.visible, lamp.bands.ir_a, lamp.bands.ir_b, lamp.bands.ir_c])
             readings += falling * np.array([reading_share(lamp.spectrum, m) for m in ("silicon", "thermopile")])
             bands += falling * parts
@@ -159,22 +190,32 @@ class SpotMaker:
             shares,
         )  # fmt: skip
 
-    def _longwave_w_m2(self, patch: int) -> float:
-        """Longwave that the surfaces, and the room through openings, send to a patch."""
+    @cached_property
+    def _longwave_w_m2(self) -> Array:
+        """Longwave (n,) that the surfaces, and the room through openings, send to each patch."""
         network, surroundings = self.state.prepared.network, self.state.surroundings
         optics = network.optics
         room = SIGMA_W_M2K4 * surroundings.room_k**4
         leaving = optics.long_own * emissive_power_w_m2(self.state.surface_c + ZERO_C_K) + optics.long_open * room
-        return float(network.long_arriving[patch] @ leaving)
+        return np.asarray(network.long_arriving @ leaving)
+
+    @property
+    def _speed_m_s(self) -> float:
+        """How fast the exchanged air passes through the box, as if along it."""
+        size = np.subtract(self.state.prepared.interior.box.high, self.state.prepared.interior.box.low)
+        return float(self.state.exchange.total_m3_s / (size[1] * size[2]))
 
     @cached_property
     def _uv_sources(self) -> tuple[UvSource, ...]:
-        return tuple(uv_sources(self.design, self.situation.day, load_catalogue(), self.situation.on_date))
+        return tuple(uv_sources(self.design, self.state.sources, load_catalogue(), self.situation.on_date))
 
-    def _uvi(self, back: Array) -> float:
+    def _uvi(self, backs: Array) -> Array:
+        """UV index (m,) at points."""
         prepared = self.state.prepared
-        falling = sum(source.uvi(prepared.interior, prepared.window, back) for source in self._uv_sources)
-        return falling * self.ultraviolet
+        falling = sum(
+            (source.uvi(prepared.interior, prepared.window, backs) for source in self._uv_sources), np.zeros(len(backs))
+        )
+        return np.asarray(falling * self.ultraviolet)
 
     def hide_air_c(self, site: int) -> float | None:
         """Air inside the hide of that index; None for a site that is none."""
@@ -182,20 +223,20 @@ class SpotMaker:
             return None
         return inside_air_c(self.state, site, self.design.sites[site])
 
-    def _flows(self, patch: int) -> SpotFlows:
+    def _flows(self, under: Indices) -> SpotFlows:
+        """Mean over the patches (m,) under an outline."""
         state, network = self.state, self.state.prepared.network
-        own, absorbed = network.optics.long_own, network.optics.short_absorbed
-        surface_c = float(state.surface_c[patch])
-        air_c = float(state.prepared.zone_shares[patch] @ state.air_c.ravel())
-        taken = absorbed[patch] * state.absorbed.short_arriving_w_m2[patch]
-        taken += own[patch] * state.absorbed.long_arriving_w_m2[patch]
-        sent = SIGMA_W_M2K4 * (surface_c + ZERO_C_K) ** 4
-        area_m2 = max(float(network.areas_m2[patch]), 1e-9)
+        own, absorbed = network.optics.long_own[under], network.optics.short_absorbed[under]
+        surface_c = state.surface_c[under]
+        air_c = state.prepared.zone_shares[under] @ state.air_c.ravel()
+        taken = absorbed * state.absorbed.short_arriving_w_m2[under] + own * state.absorbed.long_arriving_w_m2[under]
+        sent = emissive_power_w_m2(surface_c + ZERO_C_K)
+        areas_m2 = np.maximum(network.areas_m2[under], 1e-9)
         return SpotFlows(
-            absorbed=float(taken),
-            to_air=float(state.film_w_m2k[patch]) * (surface_c - air_c),
-            as_longwave=float(own[patch]) * (sent - self._longwave_w_m2(patch)),
-            evaporated=float(state.moisture.latent_w[patch]) / area_m2,
+            absorbed=float(taken.mean()),
+            to_air=float((state.film_w_m2k[under] * (surface_c - air_c)).mean()),
+            as_longwave=float((own * (sent - self._longwave_w_m2[under])).mean()),
+            evaporated=float((state.moisture.latent_w[under] / areas_m2).mean()),
         )
 
 

@@ -16,8 +16,11 @@ from mitten.core.design import BadDesignError, Design, Heater, Light, UvbLamp
 from mitten.core.judge import read_condition, solve_condition
 from mitten.core.physics.arrays import Array
 from mitten.core.physics.balance.prepared import prepare
+from mitten.core.physics.radiation.sources import sources_of
 from mitten.core.physics.radiation.ultraviolet import uv_sources
+from mitten.core.physics.reading.body import body_of
 from mitten.core.physics.reading.climate import Climate
+from mitten.core.physics.reading.lying import Lying
 from mitten.core.physics.reading.points import surface_at
 from mitten.core.plan.search.crew import Crew
 from mitten.core.plan.search.layouts import Layout, lies_at_m
@@ -126,14 +129,16 @@ def responses_of(design: Design, layouts: Sequence[Layout], crew: Crew) -> list[
 
 
 def uvi_of(design: Design, lamp: dict[str, Any]) -> float:
-    """UV index that a UV lamp makes on an animal's back in the middle of the basking place."""
+    """UV index that a UV lamp makes over an animal's outline in the middle of the basking place."""
     design = design.model_copy(update={"uvb": (UvbLamp(**{**lamp, "name": "UV lamp"}),)})
     prepared, site = prepare(design, COARSE), design.basking_site
     x_m, y_m = (warm_x_m(design), design.enclosure.depth_m / 2) if site is None else (site.x_m, site.y_m)
-    species = load_catalogue().species[design.animal.species]
-    back = np.array([x_m, y_m, lies_at_m(design) + species.back_m.at(design.animal.stage)])
-    sources = uv_sources(design, True, load_catalogue())
-    return float(sum(source.uvi(prepared.interior, prepared.window, back) for source in sources))
+    body = body_of(load_catalogue().species[design.animal.species], design.animal.stage)
+    points = Lying(x_m, y_m, *body.half_axes_m).points()
+    backs = np.column_stack([points, np.full(len(points), lies_at_m(design) + body.back_m)])
+    running = sources_of(design, {}, True, load_catalogue())
+    sources = uv_sources(design, running, load_catalogue())
+    return float(sum(source.uvi(prepared.interior, prepared.window, backs).mean() for source in sources))
 
 
 def figures_of(climate: Climate) -> Array:
