@@ -17,9 +17,6 @@ from mitten.core.physics.shape.geometry import Box, Interior, Surface
 COLUMNS, LAYERS = 8, 6
 """Every box has as many zones, so that none of its figures jumps when it is a centimetre longer or higher."""
 
-LEAST_HALF_M = 5e-4
-"""Half width of a patch that stands upright on an axis: one on the border of two zones belongs to both."""
-
 
 @dataclass(frozen=True)
 class Zones:
@@ -85,8 +82,10 @@ class Zones:
         return np.asarray(above / above.sum())
 
     def patch_shares(self, interior: Interior) -> Array:
-        """Share (patches, count) of each patch that lies in each zone."""
-        halves = np.concatenate([_half_sizes(surface) for surface in interior.surfaces])
+        """Share (patches, count) of each patch that lies in each zone; one that stands upright on an axis is as thick
+        as a zone there, so that it passes evenly from one to the next.
+        """
+        halves = np.concatenate([_half_sizes(surface, self.sizes_m) for surface in interior.surfaces])
         low, high = self.box.low, self.box.high
         along = _overlaps(interior.centres[:, 0], halves[:, 0], low[0], high[0], self.columns)
         upwards = _overlaps(interior.centres[:, 2], halves[:, 2], low[2], high[2], self.layers)
@@ -113,16 +112,16 @@ class Zones:
         return pressure[:-1, :] - pressure[1:, :], pressure[:, :-1] - pressure[:, 1:]
 
 
-def _half_sizes(surface: Surface) -> Array:
+def _half_sizes(surface: Surface, zone_m: tuple[float, float, float]) -> Array:
     """Half lengths (patches, 3) of a surface's patches along x, y and z."""
     half = np.zeros(3)
+    half[surface.axis] = zone_m[surface.axis] / 2
     half[list(surface.in_plane)] = np.array(surface.patch_sizes) / 2
     return np.tile(half, (surface.patches, 1))
 
 
 def _overlaps(centres: Array, halves: Array, low: float, high: float, count: int) -> Array:
     """Share (m, count) of each span that lies in each of the equal parts of low..high; one beyond lies in the last."""
-    halves = np.maximum(halves, LEAST_HALF_M)
     edges = np.linspace(low, high, count + 1)
     edges[0], edges[-1] = -np.inf, np.inf
     start, stop = (centres - halves)[:, None], (centres + halves)[:, None]
