@@ -153,7 +153,7 @@ CASES: dict[str, tuple[Callable[[], Data], Callable[[], Data]]] = {
     "right-in-summer-only": (lambda: room(8.0, 27.0), lizard),
     "spot-right-air-cold": (lambda: airy(75.0, 400.0), lizard),
     "perch-too-near": (lambda: heated(z_m=0.29, watts=35.0), lizard),
-    "patch-smaller-than-animal": (lambda: heated(kind="halogen-spot", watts=35.0, z_m=0.54), lambda: tube()),
+    "patch-smaller-than-animal": (lambda: heated(kind="halogen-spot", watts=20.0, z_m=0.34), lambda: tube()),
     "water-under-the-lamp": (
         lambda: with_sites(site("Dish", "water", x_m=0.94, y_m=0.1, depth_m=0.12, material="tile")),
         lambda: with_sites(site("Dish", "water", x_m=0.2, y_m=0.08, depth_m=0.12, material="tile")),

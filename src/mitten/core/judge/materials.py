@@ -48,7 +48,8 @@ def _faces(design: Design, catalogue: Catalogue) -> Iterator[_Part]:
         del names["top"]
     for face, name in names.items():
         panel = catalogue.panels[getattr(design.enclosure.panels, face).material]
-        yield _Part(name, panel.label, panel.service_c, partial(_face_c, face=face))
+        hottest = partial(_face_c, face=face) if face != "top" else _ceiling_c
+        yield _Part(name, panel.label, panel.service_c, hottest)
     if design.enclosure.lid_mesh is not None:
         mesh = catalogue.meshes[design.enclosure.lid_mesh.mesh]
         yield _Part("The mesh", mesh.label, mesh.service_c, lambda climate: climate.mesh_c)
@@ -69,6 +70,10 @@ def _sites(design: Design, catalogue: Catalogue) -> Iterator[_Part]:
 
 def _site_c(climate: Climate, name: str) -> float:
     return climate.site_surfaces_c[name]
+
+
+def _ceiling_c(climate: Climate) -> float:
+    return climate.ceiling_c
 
 
 def _face_c(climate: Climate, face: str) -> float:

@@ -65,6 +65,11 @@ CONSTANTS: dict[str, Constant] = {
     "guard_distance": Constant(0.07, "m", f"{_START}: from the emitting face to the guard's wires", 0.3),
     "guard_absorptance": Constant(0.80, "-", f"{_START}: painted or oxidised wire", 0.15),
     "dome_film": Constant(11.0, "W/m2K", f"{_START}: warm sheet metal, convection and radiation", 0.3),
+    "body_upwards": Constant(
+        0.15, "-", f"{_START}: share of the body heat of a lamp inside that leaves upwards as longwave", 0.4
+    ),
+    "jet_film": Constant(10.0, "W/m2K", f"{_START}: a plume that meets a ceiling", 0.4),
+    "jet_most": Constant(0.5, "-", f"{_START}: most of a plume's heat that a ceiling takes at once", 0.3),
     "shell_share": Constant(0.75, "-", f"{_START}: share of a lamp's body heat that passes through its dome", 0.2),
     "cover_conductivity": Constant(0.20, "W/mK", f"{_START}: liner or plastic over tape and cable", 0.3),
     "shelf_share_raised": Constant(

@@ -10,6 +10,7 @@ from functools import cached_property
 import numpy as np
 
 from mitten.core.design import USUAL_ROOM_RH
+from mitten.core.physics.air.ceiling import into_the_ceiling_w_m2, jet_rise_k
 from mitten.core.physics.air.convection import film_w_m2k
 from mitten.core.physics.air.moisture import Flows, Moisture, WaterSlopes, dry_air, moisture_at, pressure_pa, room_ratio
 from mitten.core.physics.air.ventilation import AirExchange, air_exchange
@@ -20,7 +21,7 @@ from mitten.core.physics.balance.prepared import Prepared
 from mitten.core.physics.constants import SIGMA_W_M2K4, ZERO_C_K, value
 from mitten.core.physics.linear import LuFactors, factored, solved
 from mitten.core.physics.radiation.exchange import Absorbed, absorb, emissive_power_w_m2, open_loss_w, room_gain_w
-from mitten.core.physics.radiation.lamps import Deposit, deposit
+from mitten.core.physics.radiation.lamps import Deposit, Lamp, deposit, unit_deposit
 from mitten.core.physics.radiation.sources import Sources
 from mitten.core.physics.shape.geometry import SUBDIVISION
 
@@ -128,6 +129,7 @@ def load_of(prepared: Prepared, sources: Sources, surroundings: Surroundings) ->
     long = np.zeros(interior.patches)
     body_w = np.zeros((zones.columns, zones.layers))
     plume_w = np.zeros_like(body_w)
+    jet_w = np.zeros(interior.patches)
     for lamp, landed in zip(sources.lamps, deposits, strict=True):
         mean = patch_mean(prepared, landed.irradiance_w_m2)
         short += lamp.bands.short * mean
@@ -138,11 +140,19 @@ def load_of(prepared: Prepared, sources: Sources, surroundings: Surroundings) ->
         x_m, _, z_m = lamp.middle
         # Over two columns, so that what it warms does not depend on where their borders are.
         columns = lamp.body_into_air_w * zones.column_shares(x_m, max(lamp.reach_m, 2 * zones.sizes_m[0]))
-        body_w += np.outer(columns, zones.rising_shares(z_m))
         plume_w += np.outer(columns, zones.height_shares(z_m))
+        kept = 1.0
+        if lamp.hangs_inside and lamp.body_w > 0:
+            above = over_the_lamp(prepared, lamp)
+            long += patch_mean(prepared, above.longwave_w_m2)
+            jet_w += patch_sum(prepared, above.jet_w_m2)
+            # What does not land, because the lamp touches the top, warms the air as the rest does.
+            landed_w = float(patch_sum(prepared, above.longwave_w_m2 + above.jet_w_m2).sum())
+            kept = 1.0 + (lamp.rising_w - landed_w) / lamp.body_into_air_w
+        body_w += kept * np.outer(columns, zones.rising_shares(z_m))
     absorbed = absorb(prepared.network, short, long)
     room_w = room_gain_w(prepared.network, surroundings.room_k)
-    sources_w = absorbed.absorbed_w + sum((load.patch_w for load in contacts), np.zeros(interior.patches))
+    sources_w = absorbed.absorbed_w + sum((load.patch_w for load in contacts), jet_w)
     return Load(sources, deposits, contacts, absorbed, sources_w, room_w, body_w, plume_w)
 
 
@@ -165,6 +175,50 @@ def patch_mean(prepared: Prepared, at_points: Array) -> Array:
     whole: Array = at_points.reshape(interior.patches, SUBDIVISION**2).mean(axis=1) * interior.areas_m2
     radiating = interior.radiating_m2
     return np.divide(whole, radiating, out=np.zeros_like(whole), where=radiating > 0)
+
+
+def patch_sum(prepared: Prepared, at_points: Array) -> Array:
+    """Sum (n,) over each patch, in W, of a density given at the sub-points."""
+    interior = prepared.interior
+    return np.asarray(at_points.reshape(interior.patches, SUBDIVISION**2).mean(axis=1) * interior.areas_m2)
+
+
+@dataclass(frozen=True, eq=False)
+class OverALamp:
+    """What a lamp inside sends up, at the sub-points (n x SUBDIVISION^2,) in W/m2: longwave of its back, and the heat
+    of its plume where that meets the solid part of the top.
+    """
+
+    longwave_w_m2: Array
+    jet_w_m2: Array
+
+
+def jet_over(prepared: Prepared, lamp: Lamp) -> Array:
+    """Rise (n,) of a lamp's plume over the air around it where it meets the top; 0 elsewhere."""
+    interior = prepared.interior
+    top = interior.span(interior.index_of("top"))
+    x_m, y_m, z_m = lamp.middle
+    away_m = np.hypot(interior.centres[top, 0] - x_m, interior.centres[top, 1] - y_m)
+    rise = np.zeros(interior.patches)
+    rise[top] = jet_rise_k(lamp.body_into_air_w, interior.box.high[2] - z_m, lamp.beam.face_m, away_m)
+    return rise
+
+
+def over_the_lamp(prepared: Prepared, lamp: Lamp) -> OverALamp:
+    """The longwave and the jet over a lamp that hangs inside; the jet takes no more than a share of its plume."""
+    interior = prepared.interior
+    longwave = unit_deposit(lamp.beam.upwards, interior, None).irradiance_w_m2 * lamp.rising_w
+    top = interior.span(interior.index_of("top"))
+    points = slice(top.start * SUBDIVISION**2, top.stop * SUBDIVISION**2)
+    x_m, y_m, z_m = lamp.middle
+    away_m = np.hypot(interior.points[points, 0] - x_m, interior.points[points, 1] - y_m)
+    height_m = interior.box.high[2] - z_m
+    jet = np.zeros(len(interior.points))
+    solid = np.repeat(1.0 - prepared.mesh_share, SUBDIVISION**2)
+    jet[points] = solid * into_the_ceiling_w_m2(lamp.body_into_air_w, height_m, lamp.beam.face_m, away_m)
+    taken_w = float(patch_sum(prepared, jet).sum())
+    most_w = value("jet_most") * lamp.body_into_air_w
+    return OverALamp(longwave, jet * min(1.0, most_w / max(taken_w, 1e-12)))
 
 
 def coefficients_at(
@@ -320,5 +374,5 @@ def energy_of(
         as_vapour_w=value("vaporisation") * coefficients.moisture.carried_kg_s,
         past_the_lid_w=sum(landed.missed_w for landed in load.deposits)
         + sum(float(landed.mesh_w.sum()) for landed in load.deposits) * (1 - value("mesh_heat_inside"))
-        + sum(lamp.body_w - lamp.body_into_air_w for lamp in load.sources.lamps),
+        + sum(lamp.body_w - lamp.rising_w - lamp.body_into_air_w for lamp in load.sources.lamps),
     )

@@ -118,6 +118,11 @@ class Beam:
         beam = self.beam_share * (self.exponent + 1) / (2 * np.pi) * cos_theta**self.exponent
         return np.asarray(beam + (1 - self.beam_share) / np.pi * cos_theta)
 
+    @property
+    def upwards(self) -> "Beam":
+        """What its back sends up, evenly."""
+        return Beam(self.points, 180.0, False, 1.0, 0.0, face_m=self.face_m)
+
 
 @dataclass(frozen=True)
 class Lamp:
@@ -153,9 +158,19 @@ class Lamp:
         return self.power_w - self.radiant_w
 
     @property
+    def hangs_inside(self) -> bool:
+        """Whether it is a lamp that hangs in the enclosure, with a body that a ceiling feels."""
+        return self.beam.face_m > 0 and not self.beam.above_mesh
+
+    @property
+    def rising_w(self) -> float:
+        """The part of its body heat that leaves upwards as longwave."""
+        return value("body_upwards") * self.body_w if self.hangs_inside else 0.0
+
+    @property
     def body_into_air_w(self) -> float:
-        """The part of it that enters the enclosure's air."""
-        return self.body_w * (value("body_heat_through_mesh") if self.beam.above_mesh else 1.0)
+        """The part of its body heat that enters the enclosure's air."""
+        return (self.body_w - self.rising_w) * (value("body_heat_through_mesh") if self.beam.above_mesh else 1.0)
 
 
 def exponent_of(half_angle_deg: float) -> float:

@@ -8,8 +8,10 @@ import numpy as np
 
 from mitten.core.catalogue import Catalogue, Targets, load_catalogue, targets_of
 from mitten.core.design import Design, Heater
+from mitten.core.physics.air.ceiling import jet_rise_k
 from mitten.core.physics.air.moisture import SECONDS_A_WEEK, relative_humidity, wet_bulb_c
 from mitten.core.physics.arrays import Array
+from mitten.core.physics.balance.balance import jet_over
 from mitten.core.physics.balance.steady import SteadyState, without_factors
 from mitten.core.physics.balance.thermostats import Regulated
 from mitten.core.physics.constants import value
@@ -23,7 +25,7 @@ from mitten.core.physics.reading.fields import (
     underside_c,
 )
 from mitten.core.physics.reading.lying import Patch, patch_of
-from mitten.core.physics.reading.points import surface_at, top_field
+from mitten.core.physics.reading.points import ceiling_field, surface_at, top_field
 from mitten.core.physics.reading.spot import LOW_AIR_M, SpotClimate, SpotMaker, somewhere_even
 from mitten.core.physics.reading.touch import HotPart, hot_parts
 from mitten.core.physics.situation import Situation
@@ -257,8 +259,19 @@ class Climate:
             ends = sorted((self._high_air_c(), float(self.low_air_along(self._along_m).mean())))
             warm += upwards * (ends[1] - warm)
             cool += upwards * (ends[0] - cool)
-        air_c = self.state.air_c
-        return AirClimate(warm, middle, cool, float(air_c[:, -1].max()), float(air_c.mean()))
+        return AirClimate(warm, middle, cool, self._under_the_top_c(), float(self.state.air_c.mean()))
+
+    def _under_the_top_c(self) -> float:
+        """Hottest air under the top: that of its zones, and what rises from the lamps that hang inside."""
+        state, high_m = self.state, self.design.enclosure.height_m
+        found = [float(state.air_c[:, -1].max())]
+        for lamp in state.lamps:
+            if lamp.hangs_inside and lamp.body_w > 0:
+                beside_m = np.array([lamp.beam.face_m])
+                x_m, _, z_m = lamp.middle
+                jet_k = jet_rise_k(lamp.body_into_air_w, high_m - z_m, lamp.beam.face_m, beside_m)
+                found.append(self.air_at(x_m, high_m) + float(jet_k[0]))
+        return max(found)
 
     @property
     def slopes_upwards(self) -> float:
@@ -327,10 +340,14 @@ class Climate:
         return wet_bulb_c(surroundings.room_c, surroundings.rh, surroundings.pressure_pa)
 
     @cached_property
-    def mesh_c(self) -> float:
-        """Hottest the lid mesh's wires get: the air under them, and what they stop of a lamp's beam.
+    def ceiling_c(self) -> float:
+        """Hottest place of the top's inside: over a lamp its plume meets it and its back shines on it."""
+        return ceiling_field(self.design, self.state).hottest()[0]
 
-        A wire of diameter d takes what falls on d and gives it off over pi d.
+    @cached_property
+    def mesh_c(self) -> float:
+        """Hottest the lid mesh's wires get: the air under them with the plumes that reach them, and what they stop of a
+        lamp's beam. A wire of diameter d takes what falls on d and gives it off over pi d.
         """
         prepared, state = self.state.prepared, self.state
         top = prepared.interior.span(prepared.interior.index_of("top"))
@@ -338,7 +355,9 @@ class Climate:
         open_share = prepared.window.open_share if prepared.window else 1.0
         wire_m2 = (1 - open_share) * np.pi * prepared.interior.areas_m2[top]
         rise = stopped / np.maximum(wire_m2 * value("wire_film"), 1e-9)
-        return float((prepared.zone_shares[top] @ state.air_c.ravel() + rise).max())
+        plumes = sum((jet_over(prepared, lamp)[top] for lamp in state.lamps if lamp.hangs_inside), np.zeros(len(rise)))
+        there = prepared.mesh_share > 0
+        return float((prepared.zone_shares[top] @ state.air_c.ravel() + rise + plumes)[there].max(initial=self.room_c))
 
     @property
     def air_changes_per_hour(self) -> float:

@@ -14,6 +14,7 @@ from scipy.ndimage import convolve, map_coordinates
 
 from mitten.core.catalogue import load_catalogue
 from mitten.core.physics.arrays import Array, Mask
+from mitten.core.physics.balance.balance import over_the_lamp
 from mitten.core.physics.balance.contact import Transfer, buried_source, in_floor, rise_of
 from mitten.core.physics.balance.steady import SteadyState
 from mitten.core.physics.constants import SIGMA_W_M2K4, ZERO_C_K
@@ -125,7 +126,19 @@ def site_field(state: SteadyState, site: int, slab: Layer) -> SurfaceField:
     return _field(state, index, [slab], _mean_loss_w_m2k(state, below))
 
 
-def _field(state: SteadyState, index: int, layers: Sequence[Layer], below_w_m2k: float) -> SurfaceField:
+def top_of_box_field(state: SteadyState, panel: Layer, outside_w_m2k: float) -> SurfaceField:
+    """The inner surface of a top of that panel, which loses so much outwards."""
+    above = [over_the_lamp(state.prepared, lamp) for lamp in state.lamps if lamp.hangs_inside and lamp.body_w > 0]
+    own = np.repeat(state.prepared.network.optics.long_own, SUBDIVISION**2)
+    rising = sum((own * one.longwave_w_m2 + one.jet_w_m2 for one in above), np.zeros(len(own)))
+    index = state.prepared.interior.index_of("top")
+    return _field(state, index, [panel], outside_w_m2k, rising)
+
+
+def _field(
+    state: SteadyState, index: int, layers: Sequence[Layer], below_w_m2k: float, more_w_m2: Array | None = None
+) -> SurfaceField:
+    """A surface on layers; ``more_w_m2`` (sub-points,) is taken up there beside what comes from the lamps."""
     interior = state.prepared.interior
     surface, span = interior.surfaces[index], interior.span(index)
     shape = surface.counts[1], surface.counts[0]
@@ -138,6 +151,10 @@ def _field(state: SteadyState, index: int, layers: Sequence[Layer], below_w_m2k:
         mean = fine.reshape(shape[0], SUBDIVISION, shape[1], SUBDIVISION).mean(axis=(1, 3))
         fine_flux += taken * fine
         patch_flux += taken * mean
+    if more_w_m2 is not None:
+        fine = _fine(surface, more_w_m2[span.start * SUBDIVISION**2 : span.stop * SUBDIVISION**2])
+        fine_flux += fine
+        patch_flux += fine.reshape(shape[0], SUBDIVISION, shape[1], SUBDIVISION).mean(axis=(1, 3))
     loss_w_m2k = _mean_loss_w_m2k(state, index)
     response = surface_response_k(fine_flux - _refine(patch_flux), surface.sizes, layers, below_w_m2k, loss_w_m2k)
     temperature = _refine(state.surface_c[span].reshape(shape)) + response

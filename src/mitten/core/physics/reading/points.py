@@ -5,9 +5,10 @@ import numpy as np
 from mitten.core.catalogue import load_catalogue
 from mitten.core.design import Design, Site
 from mitten.core.physics.balance.steady import SteadyState
-from mitten.core.physics.reading.fields import SurfaceField, floor_field, site_field
+from mitten.core.physics.reading.fields import SurfaceField, floor_field, site_field, top_of_box_field
 from mitten.core.physics.shape.geometry import Interior
 from mitten.core.physics.solids.ground import Layer
+from mitten.core.physics.solids.panels import panel_resistances_m2k_w
 
 
 def slab_of(site: Site) -> Layer:
@@ -19,6 +20,13 @@ def slab_of(site: Site) -> Layer:
 def top_field(design: Design, state: SteadyState, index: int) -> SurfaceField:
     """The top of the site with that index."""
     return site_field(state, index, slab_of(design.sites[index]))
+
+
+def ceiling_field(design: Design, state: SteadyState) -> SurfaceField:
+    """The top's inner surface in fine cells, with what the lamps under it send up."""
+    panel_m2k_w, outside_m2k_w = panel_resistances_m2k_w(design.enclosure, "top", load_catalogue())
+    thickness_m = design.enclosure.panels.top.thickness_mm / 1000
+    return top_of_box_field(state, Layer(thickness_m, thickness_m / panel_m2k_w), 1.0 / outside_m2k_w)
 
 
 def surface_at(design: Design, state: SteadyState, x_m: float, y_m: float, z_m: float) -> float:
