@@ -5,10 +5,9 @@ from collections.abc import Iterator
 import numpy as np
 from markupsafe import Markup
 
-from mitten.core.catalogue import SourceKind, load_catalogue
+from mitten.core.catalogue import SourceKind, load_catalogue, nearest_wall
 from mitten.core.design import Control, Design, Heater, Light, UvbLamp
 from mitten.core.design.units import LENGTH
-from mitten.core.physics.balance.contact import nearest_wall
 from mitten.core.physics.radiation.sources import PANEL_THICKNESS_M
 from mitten.core.physics.reading.climate import Climate
 from mitten.core.physics.reading.fields import SurfaceField, ground_at_depth
@@ -86,7 +85,7 @@ def _wall_mat(design: Design, heater: Heater, kind: SourceKind, scale: Scale, ma
     """On the left or right wall as an upright bar; on front or back as its outline."""
     high = (heater.depth_m or 0.1) * scale.per_m
     y = scale.y(heater.z_m) - high / 2
-    face = nearest_wall(heater, design.enclosure.length_m, design.enclosure.depth_m)
+    face = nearest_wall(heater.x_m, heater.y_m, design.enclosure.length_m, design.enclosure.depth_m)
     class_ = "area-heater" if running else "area-heater off"
     if face in ("left", "right"):
         side = -1 if face == "left" else 1

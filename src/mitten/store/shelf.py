@@ -10,7 +10,7 @@ from datetime import datetime
 
 from peewee import SqliteDatabase, fn
 
-from mitten.core.catalogue import load_catalogue, read_checked_design
+from mitten.core.catalogue import load_catalogue, read_kept_design
 from mitten.core.design import Design, MittenError, write_design
 from mitten.store.connection import Connection, now
 from mitten.store.tables import Row
@@ -282,4 +282,4 @@ class Shelf:
 
 
 def _read(content: str) -> Design:
-    return read_checked_design(content, load_catalogue())
+    return read_kept_design(content, load_catalogue())

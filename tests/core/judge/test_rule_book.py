@@ -9,9 +9,11 @@ from typing import Any
 
 import pytest
 
+from mitten.core.catalogue import load_catalogue, read_kept_design
 from mitten.core.judge import assess
 from mitten.core.judge.finding import Finding
 from mitten.core.judge.rulebook import RULE_NAMES
+from mitten.core.plan.usual import new_site
 from tests.designs import Data, data, lamp, ledge_data, mat_data, read, steady_room
 
 TODAY = date(2026, 11, 25)
@@ -20,7 +22,8 @@ ON_MAT = {"reads": "heater"}
 
 @cache
 def _findings(text: str) -> tuple[Finding, ...]:
-    return assess(read(json.loads(text)), today=TODAY).findings
+    # As it is read from the shelf: what is refused in a new file may have been kept from before.
+    return assess(read_kept_design(text, load_catalogue()), today=TODAY).findings
 
 
 def findings_of(design: Data) -> dict[str, Finding]:
@@ -153,6 +156,7 @@ CASES: dict[str, tuple[Callable[[], Data], Callable[[], Data]]] = {
     "right-in-summer-only": (lambda: room(8.0, 27.0), lizard),
     "spot-right-air-cold": (lambda: airy(75.0, 400.0), lizard),
     "perch-too-near": (lambda: heated(z_m=0.29, watts=35.0), lizard),
+    "body-too-hot": (lambda: on_a_branch(0.45), lambda: on_a_branch(0.18)),
     "patch-smaller-than-animal": (lambda: heated(kind="halogen-spot", watts=20.0, z_m=0.34), lambda: tube()),
     "water-under-the-lamp": (
         lambda: with_sites(site("Dish", "water", x_m=0.94, y_m=0.1, depth_m=0.12, material="tile")),
@@ -174,6 +178,7 @@ CASES: dict[str, tuple[Callable[[], Data], Callable[[], Data]]] = {
     "within-reach": (lambda: heated(z_m=0.35, fixture={"kind": "bare-socket", "max_watts": 150.0}), lizard),
     "climber-under-open-lamp": (lambda: gecko(fixture={"kind": "bare-socket", "max_watts": 60.0}), gecko),
     "hot-to-touch": (lambda: gecko(watts=60.0), lizard),
+    "hot-mesh-over-climber": (lambda: climber_under_mesh(150.0), lambda: climber_under_mesh(15.0)),
     "light-at-night": (lambda: tube(on="always"), tube),
     "coloured-lamp": (lambda: heated(kind="coloured-lamp", watts=40.0), lizard),
     "hot-rock": (lambda: heated(kind="hot-rock", watts=10.0, site="Ledge", z_m=0.0, place="on-floor"), lizard),
@@ -212,6 +217,7 @@ CASES: dict[str, tuple[Callable[[], Data], Callable[[], Data]]] = {
     "uv-at-the-wrong-end": (lambda: tube(x_m=0.3), tube),
     "uv-through-mesh": (lambda: lit_through_mesh(), tube),
     "uv-lamp-old": (lambda: tube(installed="2024-01-01"), lambda: tube(installed="2026-09-01")),
+    "no-room-under-the-lamp": (lambda: tortoise(z_m=0.2, dim=0.3), lambda: tortoise(z_m=0.45, dim=0.3)),
     "lamp-does-not-fit": (lambda: heated(z_m=0.57), lizard),
     "shelf-above-the-lamp": (lambda: tank(against=["top"]), tank),
     "lamp-beside-the-mesh": (beside_the_mesh, tank),
@@ -224,6 +230,7 @@ CASES: dict[str, tuple[Callable[[], Data], Callable[[], Data]]] = {
     ),
     "no-cover-warm": (lambda: {**lizard(), "sites": lizard()["sites"][:2], "room": steady_room(16.0)}, lizard),
     "no-cover-cool": (lambda: {**lizard(), "sites": lizard()["sites"][:1]}, lizard),
+    "hide-too-low": (lambda: tortoise_hide(0.07), lambda: tortoise_hide(0.13)),
     "out-of-reach": (
         lambda: with_sites(site("Shelf", "perch", x_m=0.3, y_m=0.1, depth_m=0.12, z_m=0.45)),
         lambda: with_sites(site("Shelf", "perch", x_m=0.3, y_m=0.1, depth_m=0.12, z_m=0.2)),
@@ -235,6 +242,31 @@ CASES: dict[str, tuple[Callable[[], Data], Callable[[], Data]]] = {
     ),
     "not-the-approach": (lambda: approach("lightless"), lambda: approach("sunlit")),
 }  # fmt: skip
+
+
+def tortoise(**changes: Any) -> Data:
+    """A grown Hermann's tortoise on soil under a globe in a wire cage."""
+    globe = {"kind": "incandescent-globe", "watts": 40.0, "fixture": {"kind": "wire-cage", "max_watts": 100.0}}
+    design = data(deepcopy(lizard()["enclosure"]), [lamp(**{**globe, **changes})])
+    return {**design, "animal": {"species": "hermanns-tortoise"}, "substrate": {"material": "soil", "depth_mm": 50.0}}
+
+
+def tortoise_hide(roof_m: float) -> Data:
+    return {**tortoise(z_m=0.45), "sites": [site("Hide", "cool-hide", z_m=0.05 + roof_m)]}
+
+
+def on_a_branch(z_m: float) -> Data:
+    """A gecko's branch under a mercury-vapour lamp on the mesh of a box 60 cm high."""
+    design = tank(height_m=0.6, lid_mesh={"mesh": "mesh-standard"})
+    design["heaters"][0].update(kind="mercury-vapour", watts=80.0, z_m=0.62)
+    branch = site("Branch", "perch", x_m=0.65, y_m=0.225, depth_m=0.06, material="hardwood", z_m=z_m)
+    return {**design, "animal": {"species": "gargoyle-gecko"}, "sites": [branch], "room": steady_room(18.0)}
+
+
+def climber_under_mesh(watts: float) -> Data:
+    design = tank(lid_mesh={"mesh": "mesh-standard"})
+    design["heaters"][0]["watts"] = watts
+    return {**design, "animal": {"species": "gargoyle-gecko"}}
 
 
 def resin_ledge() -> Data:
@@ -286,3 +318,25 @@ def test_a_thermostat_known_to_stick_on_stops() -> None:
     found = findings_of(design)["too-strong-when-stuck"]
     assert found.severity == "stop"
     assert "min" in found.number
+
+
+def test_a_branch_near_the_lid_under_a_mercury_lamp_is_a_stop() -> None:
+    """The surface alone may pass: the animal's back is nearer to the lamp, and burns."""
+    assert findings_of(on_a_branch(0.45))["body-too-hot"].severity == "stop"
+
+
+def test_clearance_is_judged_from_the_back_not_from_the_ground() -> None:
+    """A globe 25 cm over the ground is clear of a lizard and hangs in the back of a tortoise that is 30 cm high."""
+    tall = tortoise(z_m=0.33)
+    tall["animal"]["species"] = "african-spurred-tortoise"
+    assert findings_of(tall)["no-room-under-the-lamp"].severity == "stop"
+    small = {**tall, "animal": {"species": "collared-lizard"}}
+    assert "no-room-under-the-lamp" not in findings_of(small)
+
+
+def test_new_hides_are_as_high_as_the_animal_needs() -> None:
+    for species in ("hermanns-tortoise", "collared-lizard", "rosy-boa", "african-spurred-tortoise"):
+        design = read({**tortoise(z_m=0.5), "animal": {"species": species}})
+        roof = new_site(design, "cool-hide")
+        back_m = load_catalogue().species[species].back_m.at("adult")
+        assert roof["z_m"] - 0.05 > back_m

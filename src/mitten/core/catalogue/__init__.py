@@ -9,6 +9,7 @@ from mitten.core.catalogue.catalogue import (
     forget_own,
     load_catalogue,
     read_checked_design,
+    read_kept_design,
     shipped_catalogue,
     use_catalogue,
     use_own,
@@ -16,6 +17,7 @@ from mitten.core.catalogue.catalogue import (
 from mitten.core.catalogue.entry import STARTING_POINT, Entry
 from mitten.core.catalogue.gear import ControlType, Family, FixtureType, SourceKind, UvKind
 from mitten.core.catalogue.materials import Ground, MeshType, PanelMaterial, SiteMaterial
+from mitten.core.catalogue.placing import nearest_wall, overlap
 from mitten.core.catalogue.presets import Presets, load_presets
 
 __all__ = [
@@ -41,7 +43,10 @@ __all__ = [
     "forget_own",
     "load_catalogue",
     "load_presets",
+    "nearest_wall",
+    "overlap",
     "read_checked_design",
+    "read_kept_design",
     "shipped_catalogue",
     "targets_of",
     "use_catalogue",

@@ -15,6 +15,7 @@ from mitten.core.catalogue.entry import Entry
 from mitten.core.catalogue.fit import faults_of_heaters
 from mitten.core.catalogue.gear import ControlType, FixtureType, SourceKind, UvKind
 from mitten.core.catalogue.materials import Ground, MeshType, PanelMaterial, SiteMaterial
+from mitten.core.catalogue.placing import faults_of_placing
 from mitten.core.design import FACES, BadDesignError, Design, Fault, read_design
 
 
@@ -120,8 +121,24 @@ def _table(name: str, entry: type[Entry]) -> dict[str, Entry]:
     return TypeAdapter(dict[str, entry]).validate_python(tomllib.loads(text))  # type: ignore[valid-type]
 
 
-def read_checked_design(content: bytes | str, catalogue: Catalogue) -> Design:
-    """Read a design file and check that the catalogue knows every name in it.
+def read_checked_design(content: bytes | str, catalogue: Catalogue, before: Design | None = None) -> Design:
+    """Read a design file and check that the catalogue knows every name in it, and that its parts fit.
+
+    Parts that are where nothing can be are not held against an edit of a design, ``before``, in which they were there.
+
+    Raises:
+        BadDesignError: with every fault found.
+    """
+    design = read_kept_design(content, catalogue)
+    stood = set() if before is None else {fault.sentence for fault in placing_faults(before, catalogue)}
+    faults = [fault for fault in placing_faults(design, catalogue) if fault.sentence not in stood]
+    if faults:
+        raise BadDesignError(faults)
+    return design
+
+
+def read_kept_design(content: bytes | str, catalogue: Catalogue) -> Design:
+    """The same of a design that was kept: parts may be where they were let in before.
 
     Raises:
         BadDesignError: with every fault found.
@@ -131,6 +148,11 @@ def read_checked_design(content: bytes | str, catalogue: Catalogue) -> Design:
     if faults:
         raise BadDesignError(faults)
     return design
+
+
+def placing_faults(design: Design, catalogue: Catalogue) -> list[Fault]:
+    """Parts of a design that are where nothing can be."""
+    return list(faults_of_placing(design, catalogue.sources, catalogue.fixtures))
 
 
 def check_names(design: Design, catalogue: Catalogue) -> Iterator[Fault]:

@@ -8,6 +8,7 @@ from typing import Literal
 from mitten.core.catalogue import Catalogue, Species, Targets
 from mitten.core.design import Design
 from mitten.core.judge.conditions import Condition
+from mitten.core.physics.reading.body import Body, body_of
 from mitten.core.physics.reading.climate import Climate
 
 Severity = Literal["stop", "warn", "note"]
@@ -42,6 +43,11 @@ class Case:
 
     today: date | None = None
     """The day for which lamps have aged; unknown where none is given."""
+
+    @property
+    def body(self) -> Body:
+        """The animal's body."""
+        return body_of(self.species, self.design.animal.stage)
 
     def days(self) -> Mapping[Condition, Climate]:
         """The climates by day."""

@@ -32,10 +32,14 @@ class Footing:
         inward = max(abs(y_m - self.site.y_m) - self.site.depth_m / 2, 0.0)
         return hypot(across, inward, z_m - self.height_m)
 
+    def away_m(self, x_m: float, y_m: float) -> float:
+        """Level distance to a place; none from the ground."""
+        return 0.0 if self.site is None else self.distance_m(x_m, y_m, self.height_m)
+
 
 def stretch_m(species: Species, stage: Stage) -> float:
-    """How far above its footing the animal reaches; without end where it climbs everything."""
-    return STRETCH_OF_LENGTH[species.climbs] * species.body_length_m(stage)
+    """How far above its footing the animal reaches, at least to its back; without end where it climbs everything."""
+    return max(STRETCH_OF_LENGTH[species.climbs] * species.body_length_m(stage), species.back_m.at(stage))
 
 
 def footings(design: Design, species: Species) -> list[Footing]:

@@ -20,8 +20,12 @@ MOST_OF_A_SITE = 0.33
 BETWEEN = 0.04
 """Room between them, as a share of the length."""
 SITE_MATERIAL = {"basking": "slate", "warm-hide": "cork", "cool-hide": "cork", "humid-hide": "cork", "water": "tile"}
-RAISED_M = {"warm-hide": 0.07, "cool-hide": 0.07, "humid-hide": 0.07, "perch": 0.15}
-"""How high the underside of a roof or a perch is above the ground at first."""
+PERCH_RAISED_M = 0.15
+"""How high the underside of a perch is above the ground at first."""
+
+ROOF_OVER_BACK = 1.5
+LEAST_ROOF_M = 0.05
+"""A hide's roof is so many times as high as the animal's back, and at least so high."""
 
 
 def warm_x_m(design: Design) -> float:
@@ -113,7 +117,8 @@ def new_site(design: Design, role: str) -> dict[str, Any]:
     cool ones at the other end.
     """
     box, ground_m = design.enclosure, design.substrate.depth_m
-    body_m = load_catalogue().species[design.animal.species].body_length_m(design.animal.stage)
+    species, stage = load_catalogue().species[design.animal.species], design.animal.stage
+    body_m = species.body_length_m(stage)
     along_m = min(max(0.5 * body_m, 0.12), 0.4, (MOST_OF_A_HIDE if role in HIDES else MOST_OF_A_SITE) * box.length_m)
     across_m = min(max(0.4 * body_m, 0.10), 0.3, 0.6 * box.depth_m)
     middle_m = _middle_m(design, role, along_m)
@@ -123,7 +128,9 @@ def new_site(design: Design, role: str) -> dict[str, Any]:
         "y_m": round(box.depth_m / 2, 2), "length_m": round(along_m, 2), "depth_m": round(across_m, 2),
         "thickness_mm": 30.0 if role in ("basking", "water") else 15.0,
     }  # fmt: skip
-    raised_m = RAISED_M.get(role, 0.0)
+    raised_m = PERCH_RAISED_M if role == "perch" else 0.0
+    if role in HIDES:
+        raised_m = max(ROOF_OVER_BACK * species.back_m.at(stage), LEAST_ROOF_M)
     if raised_m:
         part["z_m"] = round(min(ground_m + raised_m, max(0.6 * box.height_m, ground_m)), 3)
     return part

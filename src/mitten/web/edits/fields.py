@@ -168,14 +168,17 @@ def noun_limits(noun: type[BaseModel], key: str) -> tuple[float, float] | None:
     return None
 
 
-def read_edited(form: str, data: Data, typed: Typed, units: Units, prefix: str = "") -> Design:
-    """The design of edited data; faults under ``prefix`` stand beside their fields, others over the form.
+def read_edited(
+    form: str, data: Data, typed: Typed, units: Units, prefix: str = "", before: Design | None = None
+) -> Design:
+    """The design of edited data, of which it was ``before``; faults under ``prefix`` stand beside their fields, others
+    over the form.
 
     Raises:
         EditError: with every fault found.
     """
     try:
-        return read_checked_design(json.dumps(data), load_catalogue())
+        return read_checked_design(json.dumps(data), load_catalogue(), before)
     except BadDesignError as error:
         sentences: dict[str, str] = {}
         for fault in error.faults:

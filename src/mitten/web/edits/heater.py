@@ -8,6 +8,7 @@ from mitten.core.judge import fixture_rating_w
 from mitten.core.plan.usual import height_inside_m, settled_in
 from mitten.web.edits.control import add_control, without_idle_controls
 from mitten.web.edits.fields import Data, EditError, Typed
+from mitten.web.edits.moves import keep_part_inside
 from mitten.web.edits.part_specs import NEW_CONTROL
 
 JUST_ABOVE_THE_MESH_M = 0.02
@@ -36,9 +37,19 @@ def _settle_place(design: Design, heater: Data, before: Heater) -> None:
     place = heater.get("place")
     if place == "wall" and before.place != "wall":
         heater["z_m"] = round(box_m / 2, 4)
-    if place == "hide-roof" and before.site is None and design.sites:
-        nearest = min(design.sites, key=lambda site: hypot(site.x_m - before.x_m, site.y_m - before.y_m))
-        heater["site"] = nearest.name
+        keep_part_inside({"enclosure": design.enclosure.model_dump()}, "heaters", heater)
+    if place == "hide-roof" and design.sites and (before.place != "hide-roof" or heater.get("site") != before.site):
+        _lay_under(design, heater, before)
+
+
+def _lay_under(design: Design, heater: Data, before: Heater) -> None:
+    """Under the slab that it names, or else the nearest, in its middle and no larger."""
+    named = [site for site in design.sites if site.name == heater.get("site")]
+    nearest = min(named or design.sites, key=lambda site: hypot(site.x_m - before.x_m, site.y_m - before.y_m))
+    heater |= {
+        "site": nearest.name, "x_m": nearest.x_m, "y_m": nearest.y_m,
+        "length_m": min(heater["length_m"], nearest.length_m), "depth_m": min(heater["depth_m"], nearest.depth_m),
+    }  # fmt: skip
 
 
 def refuse_overload(form: str, heater: Data, before: Heater, after: Design, typed: Typed) -> None:

@@ -1,10 +1,11 @@
 """Moving parts: by pointer, arrow keys or alignment, in whole centimetres and never out of the box."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
+from math import hypot
 from typing import Any, Literal
 
-from mitten.core.catalogue import load_catalogue
-from mitten.core.design import LAMP_ABOVE_LID_LIMIT_M, LEAST_LAMP_HEIGHT_M, Design
+from mitten.core.catalogue import load_catalogue, nearest_wall, overlap
+from mitten.core.design import LAMP_ABOVE_LID_LIMIT_M, LEAST_LAMP_HEIGHT_M, Design, Site
 from mitten.core.design.units import METRIC
 from mitten.web.edits.fields import Data, EditError, data_of, read_edited
 from mitten.web.edits.refs import PartRef, part_data, path_of
@@ -31,7 +32,7 @@ def move_part(design: Design, ref: PartRef, to: Place) -> Design:
     except KeyError:
         raise EditError("add", {"": f"There is no '{ref.name}' any more."}, {}) from None
     _put(data, ref, part, to)
-    return read_edited(str(ref), data, {}, METRIC, prefix)
+    return read_edited(str(ref), data, {}, METRIC, prefix, design)
 
 
 def _carrier(design: Design, ref: PartRef) -> PartRef:
@@ -48,12 +49,58 @@ def _put(data: Data, ref: PartRef, part: Data, to: Place) -> None:
     ground_m = ground_of(data)
     place = part["probe"] if ref.collection == "controls" else part
     hung_m = None if ref.collection in ("controls", "sites", "vents") else part["z_m"]
+    was = {axis: place.get(axis) for axis in ("x_m", "y_m")}
     for axis, wanted in to.items():
         if ref.collection == "vents" and axis != "z_m":
             continue  # A vent goes up and down its wall alone.
         base_m = ground_m if axis == "z_m" and ref.collection != "vents" else 0.0
         place[axis] = _snapped(wanted, base_m)
     keep_part_inside(data, ref.collection, part, hung_m)
+    if ref.collection == "sites":
+        move_clear(data, part)
+        _carry_mats(data, part, {axis: part[axis] - was[axis] for axis in was})
+
+
+def mats_follow(data: Data, site: Data, before: Site) -> None:
+    """Mats under a slab go with it where it goes."""
+    _carry_mats(data, site, {"x_m": site["x_m"] - before.x_m, "y_m": site["y_m"] - before.y_m})
+
+
+def _carry_mats(data: Data, site: Data, moved_m: Mapping[str, float]) -> None:
+    for heater in data.get("heaters", []):
+        if heater.get("site") == site["name"]:
+            for axis, away_m in moved_m.items():
+                heater[axis] = round(heater[axis] + away_m, 4)
+
+
+def move_clear(data: Data, site: Data) -> None:
+    """Push a site that is in another one to the nearest place where it is in none; it stays where there is none."""
+    others = [other for other in data["sites"] if other is not site]
+    if not _in_any(data, site, others):
+        return
+    here = site["x_m"], site["y_m"]
+    places = [place for other in others for place in _beside(site, other)]
+    for place in sorted(places, key=lambda place: hypot(place[0] - here[0], place[1] - here[1])):
+        site["x_m"], site["y_m"] = place
+        _keep_across(data["enclosure"], site)
+        if not _in_any(data, site, others):
+            return
+    site["x_m"], site["y_m"] = here
+
+
+def _beside(site: Data, other: Data) -> list[tuple[float, float]]:
+    """Places of a site to the left, right, front and back of another, touching it."""
+    across_m, inward_m = ((site[size] + other[size]) / 2 for size in ("length_m", "depth_m"))
+    x_m, y_m = site["x_m"], site["y_m"]
+    return [
+        (round(other["x_m"] - across_m, 4), y_m), (round(other["x_m"] + across_m, 4), y_m),
+        (x_m, round(other["y_m"] - inward_m, 4)), (x_m, round(other["y_m"] + inward_m, 4)),
+    ]  # fmt: skip
+
+
+def _in_any(data: Data, site: Data, others: Sequence[Data]) -> bool:
+    one, ground_m = Site.model_validate(site), ground_of(data)
+    return any(overlap(one, Site.model_validate(other), ground_m) for other in others)
 
 
 def _snapped(value_m: float, base_m: float) -> float:
@@ -78,6 +125,8 @@ def keep_all_inside(data: Data) -> list[str]:
             keep_part_inside(data, collection, part)
             if repr(part) != before:
                 moved.append(part["name"])
+    for site in data.get("sites", []):
+        move_clear(data, site)
     for vent in data["enclosure"].get("vents", []):
         keep_part_inside(data, "vents", vent)
     return moved
@@ -103,6 +152,9 @@ def keep_part_inside(data: Data, collection: str, part: Data, hung_m: float | No
         if part.get("probe"):
             _keep_probe_inside(data, part["probe"])
         return
+    if collection == "heaters" and part.get("place") == "wall":
+        _keep_on_the_wall(data["enclosure"], part)
+        return
     _keep_across(data["enclosure"], part)
     if collection == "sites":
         _keep_site_height(data, part)
@@ -117,6 +169,15 @@ def _keep_across(box: Data, part: Data) -> None:
             part[size] = min(part[size], limit_m)
         half_m = (part.get(size) or 0.0) / 2
         part[axis] = _within(part[axis], (half_m, limit_m - half_m))
+
+
+def _keep_on_the_wall(box: Data, mat: Data) -> None:
+    """A mat on a wall: along it and up it, cut to the wall where it is larger."""
+    sideways = nearest_wall(mat["x_m"], mat["y_m"], box["length_m"], box["depth_m"]) in ("left", "right")
+    axis, wide_m = ("y_m", box["depth_m"]) if sideways else ("x_m", box["length_m"])
+    mat["length_m"], mat["depth_m"] = min(mat["length_m"], wide_m), min(mat["depth_m"], box["height_m"])
+    mat[axis] = _within(mat[axis], (mat["length_m"] / 2, wide_m - mat["length_m"] / 2))
+    mat["z_m"] = _within(mat["z_m"], (mat["depth_m"] / 2, box["height_m"] - mat["depth_m"] / 2))
 
 
 def _keep_probe_inside(data: Data, probe: Data) -> None:

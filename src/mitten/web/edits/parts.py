@@ -11,6 +11,7 @@ from mitten.core.plan.usual import at_the_warm_end, new_site, new_tube, new_vent
 from mitten.web.edits.control import new_name, settle_control, without_idle_controls
 from mitten.web.edits.fields import Data, EditError, Typed, data_of, put_at, read_edited, read_fields
 from mitten.web.edits.heater import refuse_overload, settle_heater
+from mitten.web.edits.moves import mats_follow, move_clear
 from mitten.web.edits.part_specs import ROLE_WORDS, part_specs
 from mitten.web.edits.refs import VENT, PartRef, noun_of, part_data, path_of
 
@@ -39,9 +40,11 @@ def edit_part(design: Design, ref: PartRef, typed: Typed, units: Units) -> tuple
         settle_heater(design, data, part, before)
     elif ref.collection == "controls":
         settle_control(design, part, before)
+    elif ref.collection == "sites":
+        mats_follow(data, part, before)
     after = PartRef(ref.collection, part.get("name", ref.name))
     _rename(data, ref, after.name)
-    made = read_edited(form, data, typed, units, prefix)
+    made = read_edited(form, data, typed, units, prefix, design)
     if ref.collection == "heaters":
         refuse_overload(form, part, before, made, typed)
     return made, after
@@ -63,7 +66,7 @@ def add_part(design: Design, what: str) -> tuple[Design, PartRef]:
     """
     data = data_of(design)
     ref = _added(design, data, what)
-    return read_edited("add", data, {}, METRIC), ref
+    return read_edited("add", data, {}, METRIC, before=design), ref
 
 
 def _added(design: Design, data: Data, what: str) -> PartRef:
@@ -77,7 +80,9 @@ def _added(design: Design, data: Data, what: str) -> PartRef:
         return _append(data, "lights", new_name(shining, "plain light"), {"watts": 12.0, **at_the_warm_end(design)})
     if what in ROLE_WORDS:
         name = new_name({site.name for site in design.sites}, ROLE_WORDS[what])
-        return _append(data, "sites", name, new_site(design, what))
+        added = _append(data, "sites", name, new_site(design, what))
+        move_clear(data, data["sites"][-1])
+        return added
     if what == NEW_VENT:
         data["enclosure"]["vents"] = [*data["enclosure"].get("vents", []), new_vent(design)]
         return PartRef("vents", f"{VENT}{len(data['enclosure']['vents'])}")
@@ -110,14 +115,17 @@ def copy_part(design: Design, ref: PartRef) -> tuple[Design, PartRef]:
         raise EditError("add", {"": "A control is made where a heater is regulated: choose 'by a new …' there."}, {})
     if ref.collection == "vents":
         data["enclosure"]["vents"].append(copy)
-        return read_edited("add", data, {}, METRIC), PartRef("vents", f"{VENT}{len(data['enclosure']['vents'])}")
+        copied = PartRef("vents", f"{VENT}{len(data['enclosure']['vents'])}")
+        return read_edited("add", data, {}, METRIC, before=design), copied
     taken = {part["name"] for key in ("heaters", "lights", "uvb", "sites") for part in data.get(key, [])}
     copy["name"] = new_name(taken, ref.name)
     limit_m = design.enclosure.length_m - copy.get("length_m", 0.0) / 2
     ahead_m = copy["x_m"] + COPY_MOVED_M
     copy["x_m"] = round(ahead_m if ahead_m <= limit_m else max(copy["x_m"] - COPY_MOVED_M, 0.0), 4)
     data[ref.collection].append(copy)
-    return read_edited("add", data, {}, METRIC), PartRef(ref.collection, copy["name"])
+    if ref.collection == "sites":
+        move_clear(data, copy)
+    return read_edited("add", data, {}, METRIC, before=design), PartRef(ref.collection, copy["name"])
 
 
 def remove_part(design: Design, ref: PartRef) -> Design:
@@ -133,7 +141,7 @@ def remove_part(design: Design, ref: PartRef) -> Design:
         raise EditError("add", {"": f"There is no '{ref.name}' any more."}, {}) from None
     if ref.collection == "vents":
         del data["enclosure"]["vents"][int(path.rpartition("[")[2].rstrip("]"))]
-        return read_edited("add", data, {}, METRIC)
+        return read_edited("add", data, {}, METRIC, before=design)
     data[ref.collection] = [part for part in data[ref.collection] if part["name"] != ref.name]
     for heater in data.get("heaters", []):
         if ref.collection == "controls" and heater.get("control") == ref.name:
@@ -141,7 +149,7 @@ def remove_part(design: Design, ref: PartRef) -> Design:
     if ref.collection == "sites":
         data["heaters"] = [heater for heater in data.get("heaters", []) if heater.get("site") != ref.name]
     without_idle_controls(data)
-    return read_edited("add", data, {}, METRIC)
+    return read_edited("add", data, {}, METRIC, before=design)
 
 
 def apply_fix(design: Design, kind: ChangeKind, name: str, value: float) -> Design:

@@ -36,7 +36,7 @@ def edit_sheet(design: Design, form: str, typed: Typed, units: Units) -> Design:
     if form == "lid":
         _change_lid(design, data, typed.get("lid", ""))
     keep_all_inside(data)
-    return read_edited(form, data, typed, units)
+    return read_edited(form, data, typed, units, before=design)
 
 
 def _after_dark(data: Data, before: Data, typed: Typed, units: Units) -> dict[str, str]:
@@ -94,7 +94,7 @@ def _targets(design: Design, typed: Typed, units: Units) -> Design:
         put_at(data, f"animal.targets.{key}", None if value == getattr(usual, key) else value)
     if sentences:
         raise EditError("targets", sentences, typed)
-    return read_edited("targets", data, typed, units)
+    return read_edited("targets", data, typed, units, before=design)
 
 
 def _range(key: str, now: tuple[float, float], typed: Typed, units: Units, sentences: dict[str, str]) -> list[float]:
@@ -128,19 +128,19 @@ def _months(design: Design, typed: Typed, units: Units) -> Design:
     data = data_of(design)
     if typed.get("forget") == YES:
         data["room"].pop("months", None)
-        return read_edited("months", data, typed, units)
+        return read_edited("months", data, typed, units, before=design)
     data["room"]["months"] = [month.model_dump(exclude_none=True) for month in monthly_rooms(design.room)]
     sentences = read_fields(data, list(month_specs()), typed, units)
     if sentences:
         raise EditError("months", sentences, typed)
-    return read_edited("months", data, typed, units)
+    return read_edited("months", data, typed, units, before=design)
 
 
 def _against(design: Design, typed: Typed, units: Units) -> Design:
     """Faces that stand against a wall or shelf."""
     data = data_of(design)
     data["enclosure"]["against"] = [face for face in FACES if typed.get(f"against.{face}") == YES]
-    return read_edited("against", data, typed, units)
+    return read_edited("against", data, typed, units, before=design)
 
 
 def add_layer(design: Design) -> Design:
@@ -149,14 +149,14 @@ def add_layer(design: Design) -> Design:
     layers = data["substrate"].get("layers", [])
     data["substrate"]["layers"] = [*layers, {"material": design.substrate.material, "depth_mm": LAYER_ABOVE_MM}]
     keep_all_inside(data)
-    return read_edited("ground", data, {}, Units())
+    return read_edited("ground", data, {}, Units(), before=design)
 
 
 def remove_layer(design: Design, index: int) -> Design:
     """One layer less; without that layer, nothing changes."""
     data = data_of(design)
     data["substrate"]["layers"] = [layer for i, layer in enumerate(data["substrate"].get("layers", [])) if i != index]
-    return read_edited("ground", data, {}, Units())
+    return read_edited("ground", data, {}, Units(), before=design)
 
 
 def apply_preset(design: Design, key: str) -> Design:
@@ -179,7 +179,7 @@ def apply_preset(design: Design, key: str) -> Design:
     else:
         raise EditError("preset", {"": "There is no such box or board."}, {})
     keep_all_inside(data)
-    return read_edited("preset", data, {}, Units())
+    return read_edited("preset", data, {}, Units(), before=design)
 
 
 def _board_all_faces(data: Data, presets: Presets, key: str) -> None:

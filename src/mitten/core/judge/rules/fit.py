@@ -3,8 +3,12 @@
 from collections.abc import Iterator
 from itertools import combinations
 
-from mitten.core.design import Design, Heater, Site
+from mitten.core.catalogue import overlap
+from mitten.core.design import Design, Heater, Light, UvbLamp
 from mitten.core.judge.finding import Case, Finding, Rule
+from mitten.core.judge.reach import footings
+from mitten.core.physics.constants import value
+from mitten.core.physics.radiation.sources import is_guarded
 
 LAMP_BODY_M = 0.09
 """What is above a lamp's face: bulb, socket and lead; a usual size, to be measured."""
@@ -86,7 +90,7 @@ def _tube_too_long(case: Case) -> Iterator[Finding]:
 def _overlapping(case: Case) -> Iterator[Finding]:
     ground_m = case.design.substrate.depth_m
     for one, other in combinations(case.design.sites, 2):
-        if _overlap(one, other, ground_m):
+        if overlap(one, other, ground_m):
             yield Finding(
                 "parts-overlap",
                 "warn",
@@ -97,15 +101,6 @@ def _overlapping(case: Case) -> Iterator[Finding]:
                 (one.name, other.name),
             )
     yield from _lamps_in_sites(case.design)
-
-
-def _overlap(one: Site, other: Site, ground_m: float) -> bool:
-    apart = (
-        abs(one.x_m - other.x_m) - (one.length_m + other.length_m) / 2,
-        abs(one.y_m - other.y_m) - (one.depth_m + other.depth_m) / 2,
-        max(one.underside_m(ground_m), other.underside_m(ground_m)) - min(one.top_m(ground_m), other.top_m(ground_m)),
-    )
-    return all(gap < -TOUCHING_M for gap in apart)
 
 
 def _lamps_in_sites(design: Design) -> Iterator[Finding]:
@@ -127,4 +122,53 @@ def _lamps_in_sites(design: Design) -> Iterator[Finding]:
                 )
 
 
-RULES: tuple[Rule, ...] = (_under_the_lid, _under_a_shelf, _beside_the_mesh, _tube_too_long, _overlapping)
+def _no_room_for_the_animal(case: Case) -> Iterator[Finding]:
+    """Lamps whose guard or envelope is where the animal's back is when it stands under them."""
+    standing = footings(case.design, case.species)
+    for part in case.design.powered:
+        if not _hangs(case, part):
+            continue
+        lowest_m = _lowest_m(case, part)
+        under = [one for one in standing if one.away_m(part.x_m, part.y_m) <= case.body.half_axes_m[1]]
+        highest = max(under, key=lambda one: one.height_m)
+        into_m = highest.height_m + case.body.back_m - lowest_m
+        if into_m > 0:
+            gap_m = lowest_m - highest.height_m
+            yield Finding(
+                "no-room-under-the-lamp",
+                "stop",
+                f"'{part.name}' hangs where the animal's back is",
+                f"It leaves {max(gap_m, 0.0) * 100:.0f} cm above {highest.name}, and the back of {_an(case)} is "
+                f"{case.body.back_m * 100:.0f} cm high: it touches the lamp and burns.",
+                f"{max(gap_m, 0.0) * 100:.0f} cm free, needs more than {case.body.back_m * 100:.0f} cm",
+                "Hang the lamp higher, or lower what is under it.",
+                (part.name,),
+            )
+
+
+def _an(case: Case) -> str:
+    stage = case.design.animal.stage
+    return f"{'an' if stage == 'adult' else 'a'} {stage} {case.species.in_a_sentence}"
+
+
+def _hangs(case: Case, part: Heater | Light | UvbLamp) -> bool:
+    """Whether it is something with a glass or a guard that hangs over the animal."""
+    return not isinstance(part, Heater) or case.catalogue.sources[part.kind].family == "lamp"
+
+
+def _lowest_m(case: Case, part: Heater | Light | UvbLamp) -> float:
+    """Height of the lowest of a lamp: its guard, its envelope, or the mesh under it."""
+    if part.above_mesh:
+        return case.design.enclosure.height_m
+    guarded = isinstance(part, Heater) and is_guarded(part.fixture, case.catalogue)
+    return part.z_m - (value("guard_distance") if guarded else 0.0)
+
+
+RULES: tuple[Rule, ...] = (
+    _no_room_for_the_animal,
+    _under_the_lid,
+    _under_a_shelf,
+    _beside_the_mesh,
+    _tube_too_long,
+    _overlapping,
+)

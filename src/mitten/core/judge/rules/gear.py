@@ -12,6 +12,11 @@ from mitten.core.physics.radiation.sources import PANEL_THICKNESS_M, is_guarded
 from mitten.core.physics.reading.climate import Climate
 from mitten.core.physics.reading.touch import HotPart, hot_parts
 
+MESH_HOT_K = 8.0
+MESH_BURNS_K = 40.0
+"""Thin wires hold little heat: so much beyond what burns on a slab they hurt, or burn at once; starting points to
+verify."""
+
 SAFE_GAP_M = 0.05
 """Kept clear beyond the reach: heat burns before it is touched."""
 
@@ -116,9 +121,30 @@ def _hottest_part(case: Case, heater: Heater) -> HotPart | None:
         part
         for climate in case.climates.values()
         for part in hot_parts(climate.design, climate.state, heater, case.catalogue)
-        if part.what in ("guard", "panel")
+        if part.what in ("guard", "panel", "dome")
     ]
     return max(parts, key=lambda part: part.celsius, default=None)
+
+
+def _hot_mesh(case: Case) -> Iterator[Finding]:
+    """Wires under a lamp that a climbing animal hangs on."""
+    box, limit_c = case.design.enclosure, case.targets.danger_contact_c
+    if box.lid_mesh is None or not any(getattr(part, "above_mesh", False) for part in case.design.powered):
+        return
+    reach_m = stretch_m(case.species, case.design.animal.stage)
+    highest_m = max(one.height_m for one in footings(case.design, case.species))
+    mesh_c, condition = case.worst(lambda climate: climate.mesh_c)
+    if highest_m + reach_m < box.height_m or mesh_c <= limit_c + MESH_HOT_K:
+        return
+    yield Finding(
+        "hot-mesh-over-climber",
+        "stop" if mesh_c > limit_c + MESH_BURNS_K else "warn",
+        f"The mesh under the lamp gets {mesh_c:.0f} °C, and the animal climbs to it",
+        f"It hangs on the wires by its feet; above {limit_c:g} °C they burn, and the lamp burns its belly "
+        f"({condition.label.lower()}).",
+        f"{mesh_c:.0f} °C, limit {limit_c:g} °C",
+        "Raise the lamp over the mesh, take a weaker one, or keep the animal off by a guard under the mesh.",
+    )
 
 
 def _unvented_dome(case: Case) -> Iterator[Finding]:
@@ -197,6 +223,7 @@ RULES: tuple[Rule, ...] = (
     _plastic_socket,
     _unvented_dome,
     _within_reach,
+    _hot_mesh,
     _light_at_night,
     _coloured,
     _hot_rock,

@@ -4,6 +4,7 @@ from collections.abc import Iterator
 
 from mitten.core.judge.finding import Case, Finding, Rule
 from mitten.core.judge.materials import hottest_materials
+from mitten.core.judge.reach import Footing, footings
 from mitten.core.physics.reading.body import minutes_between
 from mitten.core.physics.reading.climate import Climate
 
@@ -11,6 +12,9 @@ MIDDLE_THIRD = (1 / 3, 2 / 3)
 COLD_AIR_K = 2.0
 TOO_NEAR_M = 0.15
 """Nearer than this nothing that an animal lies on should be to a lamp; a starting point to verify."""
+
+BURNS_BEYOND_K = 10.0
+"""A place so much beyond what the body bears is no place to leave in time; a starting point to verify."""
 
 HALF_THE_ANIMAL = 0.5
 BEAM_W_M2 = 60.0
@@ -174,24 +178,51 @@ def _spot_right_air_cold(case: Case) -> Iterator[Finding]:
 
 
 def _perch_too_near(case: Case) -> Iterator[Finding]:
-    ground_m = case.design.substrate.depth_m
+    """By the height of the animal's back, which is what comes near to the lamp."""
+    ground_m, back_m = case.design.substrate.depth_m, case.body.back_m
     for heater in case.design.heaters:
         if case.catalogue.sources[heater.kind].family != "lamp" or heater.watts == 0:
             continue
         for site in case.design.sites:
-            gap_m = heater.z_m - site.top_m(ground_m)
-            over = abs(heater.x_m - site.x_m) <= site.length_m / 2 and abs(heater.y_m - site.y_m) <= site.depth_m / 2
-            if over and 0 < gap_m < TOO_NEAR_M:
+            gap_m = heater.z_m - site.top_m(ground_m) - back_m
+            away_m = Footing(site.name, site.top_m(ground_m), site).away_m(heater.x_m, heater.y_m)
+            if away_m <= case.body.half_axes_m[1] and 0 < gap_m < TOO_NEAR_M:
                 surface_c, condition = case.worst(lambda climate, name=site.name: climate.site_surfaces_c[name])  # type: ignore[misc]
                 yield Finding(
                     "perch-too-near",
                     "stop" if surface_c > case.targets.danger_contact_c else "warn",
-                    f"'{site.name}' is {gap_m * 100:.0f} cm under '{heater.name}'",
+                    f"An animal on '{site.name}' has its back {gap_m * 100:.0f} cm under '{heater.name}'",
                     f"So near, its back burns before its belly is warm; the surface gets {surface_c:.0f} °C on a "
                     f"{condition.label.lower()}.",
                     f"{gap_m * 100:.0f} cm, at least {TOO_NEAR_M * 100:.0f} cm",
                     "Lower the site or hang the lamp higher.",
                 )
+
+
+def _burning_body(case: Case) -> Iterator[Finding]:
+    """Places that the animal gets to where its body is in danger if it stays, or before it can leave."""
+    limit_c = case.targets.danger_body_c
+    for footing in footings(case.design, case.species):
+        name = footing.site.name if footing.site else None
+        spots = {
+            condition: climate.site(name) if name else climate.ground for condition, climate in case.days().items()
+        }
+        condition = max(spots, key=lambda one: spots[one].operative_c)
+        spot = spots[condition]
+        beyond_k = spot.operative_c - limit_c
+        if beyond_k <= 0:
+            continue
+        minutes = minutes_between(case.body, spot.place, case.targets.basking_operative_c[1], limit_c)
+        soon = "" if minutes is None else f", {max(minutes, 1.0):.0f} minutes after it was warm enough"
+        yield Finding(
+            "body-too-hot",
+            "stop" if beyond_k > BURNS_BEYOND_K else "warn",
+            f"An animal on {footing.name} gets {spot.operative_c:.0f} °C on a {condition.label.lower()}",
+            f"Its body is in danger above {limit_c:g} °C{soon}; "
+            + ("it burns before it has left." if beyond_k > BURNS_BEYOND_K else "it has to leave in time."),
+            f"body {spot.operative_c:.1f} °C, limit {limit_c:g} °C",
+            "Use a weaker lamp, hang it higher, or lower the place under it.",
+        )
 
 
 def _patch_too_small(case: Case) -> Iterator[Finding]:
@@ -251,6 +282,7 @@ RULES: tuple[Rule, ...] = (
     _right_in_summer_only,
     _spot_right_air_cold,
     _perch_too_near,
+    _burning_body,
     _patch_too_small,
     _in_the_beam,
 )

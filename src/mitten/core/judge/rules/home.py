@@ -5,6 +5,7 @@ from collections.abc import Iterator
 from mitten.core.judge.cover import cover_by_temperature
 from mitten.core.judge.finding import Case, Finding, Rule
 from mitten.core.judge.reach import out_of_reach
+from mitten.core.physics.reading.hides import is_hide
 
 MUCH_TOO_BIG = 6.0
 """A hatchling's box of more than so many times the least volume is big."""
@@ -13,6 +14,9 @@ FEW_HIDES = 2
 STILL_PER_H = 1.0
 BESIDE_RH = 0.05
 SMALLER_BY_M = 0.01
+HARDLY_RAISED_M = 0.005
+"""A hide drawn flat on the ground is one whose roof was not given a height."""
+
 STOOD_ON = ("basking", "perch")
 
 
@@ -69,6 +73,22 @@ def _cover(case: Case) -> Iterator[Finding]:
                 f"{cover.nearest}, wanted are {cover.low_c:g} to {cover.high_c:g} °C.",
                 f"{cover.nearest}; wants {cover.low_c:g} to {cover.high_c:g} °C",
                 f"Put a hide at the {cover.band} end.",
+            )
+
+
+def _hide_too_low(case: Case) -> Iterator[Finding]:
+    ground_m, back_m = case.design.substrate.depth_m, case.body.back_m
+    for site in case.design.sites:
+        room_m = site.underside_m(ground_m) - ground_m
+        if is_hide(site) and HARDLY_RAISED_M < room_m < back_m:
+            yield Finding(
+                "hide-too-low",
+                "warn",
+                f"{_an(case).capitalize()} does not fit under '{site.name}'",
+                f"Its roof is {room_m * 100:.0f} cm above the ground; the animal's back is {back_m * 100:.0f} cm high.",
+                f"{room_m * 100:.0f} cm, needs more than {back_m * 100:.0f} cm",
+                "Raise the roof, or take a larger hide.",
+                (site.name,),
             )
 
 
@@ -138,4 +158,4 @@ def _approach(case: Case) -> Iterator[Finding]:
         )
 
 
-RULES: tuple[Rule, ...] = (_too_small, _too_big_and_bare, _cover, _out_of_reach, _humidity, _approach)
+RULES: tuple[Rule, ...] = (_too_small, _too_big_and_bare, _cover, _hide_too_low, _out_of_reach, _humidity, _approach)

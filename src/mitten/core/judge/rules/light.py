@@ -4,43 +4,56 @@ from collections.abc import Iterator
 
 from mitten.core.design import UvbLamp
 from mitten.core.judge.finding import Case, Finding, Rule
+from mitten.core.judge.reach import footings
 from mitten.core.physics.radiation.ultraviolet import left_after
 
 OLD_DAYS = 365
 MUCH_TOO_STRONG = 1.5
+EXTREME = 7.0
 COOL_SHARE = 0.4
 
 SLOPE_K = 0.3
 """Where the ends differ by less, none of them is the wrong one."""
 
 
-def _uvi(case: Case) -> float:
-    return max(climate.basking.uvi for climate in case.days().values())
-
-
 def _strength(case: Case) -> Iterator[Finding]:
-    if not case.design.uvb:
+    """Too little at the basking place; too much anywhere that the animal gets to."""
+    if not any(climate.basking.uvi_most > 0 for climate in case.days().values()) and not case.design.uvb:
         return
     low, high = case.targets.uvi
-    uvi = _uvi(case)
-    number = f"UV index {uvi:.1f}, wants {low:g} to {high:g}"
-    if uvi > high + 0.05:
-        yield Finding(
-            "uv-too-near",
-            "stop" if uvi > MUCH_TOO_STRONG * high and uvi > 7 else "warn",
-            "The UV lamp is too near the basking place",
-            "More than the animal's zone harms eyes and skin, and it does not feel it.",
-            number,
-            "Hang it higher, or use a gentler lamp; measure with a UV index meter.",
-        )
-    elif uvi < low - 0.05:
+    yield from _too_near(case, high)
+    uvi = max(climate.basking.uvi for climate in case.days().values())
+    if case.design.uvb and uvi < low - 0.05:
         yield Finding(
             "uv-too-far",
             "warn",
             "The UV lamp does too little at the basking place",
             "Under its zone the animal cannot make the vitamin D3 that it needs.",
-            number,
+            f"UV index {uvi:.1f}, wants {low:g} to {high:g}",
             "Hang it nearer, clear what is between, or use a stronger lamp; measure with a UV index meter.",
+        )
+
+
+def _too_near(case: Case, high: float) -> Iterator[Finding]:
+    spots = {
+        footing.name: max(
+            (climate.site(footing.site.name) if footing.site else climate.ground for climate in case.days().values()),
+            key=lambda spot: spot.uvi,
+        )
+        for footing in footings(case.design, case.species)
+    }
+    where = max(spots, key=lambda name: spots[name].uvi)
+    spot = spots[where]
+    if spot.uvi > high + 0.05:
+        site = case.design.basking_site
+        place = "the basking place" if site and where == f"'{site.name}'" else where
+        yield Finding(
+            "uv-too-near",
+            "stop" if spot.uvi_most > MUCH_TOO_STRONG * high and spot.uvi_most > EXTREME else "warn",
+            f"The UV lamp is too near {place}",
+            "More than the animal's zone harms eyes and skin, and it does not feel it.",
+            f"UV index {spot.uvi:.1f}, at most {high:g}",
+            "Hang it higher, or use a gentler lamp; measure with a UV index meter.",
         )
 
 

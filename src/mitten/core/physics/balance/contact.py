@@ -8,14 +8,14 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from mitten.core.catalogue import SourceKind, load_catalogue
+from mitten.core.catalogue import SourceKind, load_catalogue, nearest_wall
 from mitten.core.design import Heater
 from mitten.core.physics.arrays import Array
 from mitten.core.physics.balance.prepared import Bedded, Prepared
 from mitten.core.physics.constants import value
 from mitten.core.physics.radiation.sources import ContactSource
 from mitten.core.physics.shape.geometry import SUBDIVISION, Box, Surface, overlap_m2
-from mitten.core.physics.solids.ground import BuriedSource, cut_from_top, resistance_m2k_w, spread
+from mitten.core.physics.solids.ground import BuriedSource, Layer, cut_from_top, resistance_m2k_w, spread
 
 Transfer = Callable[[Array], Array]
 
@@ -43,7 +43,9 @@ def contact_load(source: ContactSource, prepared: Prepared) -> ContactLoad:
 def buried_source(heater: Heater, kind: SourceKind, prepared: Prepared) -> BuriedSource:
     """The interface of the ground's layers at which a floor heater lies."""
     index = prepared.floor_panel if kind.place_of(heater) == "under-floor" else prepared.floor_panel + 1
-    return BuriedSource(prepared.ground[:index], prepared.ground[index:], prepared.underside_w_m2k)
+    cover_m = heater.cover_mm / 1000
+    cover = (Layer(cover_m, value("cover_conductivity")),) if cover_m > 0 else ()
+    return BuriedSource(prepared.ground[:index], prepared.ground[index:], prepared.underside_w_m2k, cover)
 
 
 def footprint(heater: Heater, surface: Surface, fine: int = 1) -> Array:
@@ -86,8 +88,8 @@ def _more_into_a_slab(heater: Heater, buried: BuriedSource, bedded: Bedded, prep
     place of.
     """
     down = 1.0 / buried.below_w_m2k + resistance_m2k_w(buried.below)
-    whole = resistance_m2k_w(buried.above)
-    short = resistance_m2k_w(cut_from_top(buried.above, bedded.depth_m)) + 1.0 / value("contact")
+    whole = resistance_m2k_w(buried.over)
+    short = resistance_m2k_w(cut_from_top(buried.over, bedded.depth_m)) + 1.0 / value("contact")
     more = max(down / (down + short) - down / (down + whole), 0.0)
     bottom = prepared.interior.surfaces[bedded.surface]
     cell_m2 = bottom.sizes[0] * bottom.sizes[1] / bottom.patches
@@ -98,7 +100,7 @@ def _more_into_a_slab(heater: Heater, buried: BuriedSource, bedded: Bedded, prep
 def _on_a_wall(heater: Heater, prepared: Prepared) -> ContactLoad:
     """On the outside of the nearest wall, under its insulation: in and out by the two resistances."""
     interior = prepared.interior
-    face = nearest_wall(heater, interior.box.high[0], interior.box.high[1])
+    face = nearest_wall(heater.x_m, heater.y_m, *interior.box.high[:2])
     index = interior.index_of(face)
     wall = interior.surfaces[index]
     along = heater.x_m if wall.axis == 1 else heater.y_m
@@ -112,12 +114,6 @@ def _on_a_wall(heater: Heater, prepared: Prepared) -> ContactLoad:
     patch_w = np.zeros(interior.patches)
     patch_w[interior.span(index)] = share * inward
     return ContactLoad(patch_w, 1.0 - inward)
-
-
-def nearest_wall(heater: Heater, length_m: float, depth_m: float) -> str:
-    """The wall of a box of that length and depth that is nearest to a heater's centre."""
-    gaps = {"left": heater.x_m, "right": length_m - heater.x_m, "front": heater.y_m, "back": depth_m - heater.y_m}
-    return min(gaps, key=lambda face: gaps[face])
 
 
 def _site_parts(heater: Heater, prepared: Prepared) -> dict[str, tuple[slice, Surface]]:

@@ -124,8 +124,7 @@ class Prepared:
 
 def prepare(design: Design, fineness: float = 1.0, tweaks: Tweaks = NOMINAL) -> Prepared:
     """The prepared enclosure of a design, from the cache where only sources or room differ."""
-    cover_mm = max((heater.cover_mm for heater in design.heaters), default=0.0)
-    bare = _Bare(design.enclosure, design.substrate, design.sites, cover_mm)
+    bare = _Bare(design.enclosure, design.substrate, design.sites)
     # Two threads that want the same enclosure wait for one another instead of both working it out.
     with _LOCKS[hash((bare, fineness)) % len(_LOCKS)]:
         if tweaks.of_enclosure == NOMINAL:
@@ -146,7 +145,6 @@ class _Bare:
     enclosure: Enclosure
     substrate: Substrate
     sites: tuple[Site, ...]
-    cover_mm: float
 
 
 @lru_cache(maxsize=KEPT)
@@ -159,7 +157,7 @@ def _prepare(bare: _Bare, fineness: float) -> Prepared:
     optics = _optics(bare, interior, mesh_share, catalogue, NOMINAL)
     rays = MANY_RAYS if fineness >= 1.0 else FEW_RAYS
     network = build_network(view_factors(interior, rays), interior.radiating_m2, optics)
-    ground, floor_panel = ground_layers(bare.enclosure, bare.substrate, bare.cover_mm, catalogue)
+    ground, floor_panel = ground_layers(bare.enclosure, bare.substrate, catalogue)
     underside = bare.enclosure.underside
     bedded = tuple(_bedded_sites(bare, interior))
     return Prepared(
@@ -201,7 +199,7 @@ def _prepare_tweaked(bare: _Bare, fineness: float, tweaks: Tweaks) -> Prepared:
     if tweaks.ventilation != 1.0:
         changed = replace(changed, openings=nominal.openings.scaled(tweaks.ventilation))
     if tweaks.outside_film != 1.0 or tweaks.ground != 1.0:
-        ground, _ = ground_layers(bare.enclosure, bare.substrate, bare.cover_mm, catalogue, tweaks.ground)
+        ground, _ = ground_layers(bare.enclosure, bare.substrate, catalogue, tweaks.ground)
         changed = replace(
             changed,
             ground=ground,
@@ -307,7 +305,7 @@ def _conduction(
     bare: _Bare, interior: Interior, mesh_share: Array, bedded: Sequence[Bedded], catalogue: Catalogue, tweaks: Tweaks
 ) -> Array:
     box, film_factor = bare.enclosure, tweaks.outside_film
-    ground, _ = ground_layers(box, bare.substrate, bare.cover_mm, catalogue, tweaks.ground)
+    ground, _ = ground_layers(box, bare.substrate, catalogue, tweaks.ground)
     below_w_m2k = underside_w_m2k(box.underside, film_factor)
     matrix = np.zeros((interior.patches, interior.patches))
     floor = interior.surfaces[0]

@@ -234,7 +234,14 @@ def mat_c(state: SteadyState, source: ContactSource) -> Array:
     prepared = state.prepared
     kind = load_catalogue().sources[source.heater.kind]
     buried = buried_source(source.heater, kind, prepared)
-    return ground_at_depth(state, sum(layer.thickness_m for layer in buried.above))
+    depth_m = sum(layer.thickness_m for layer in buried.above)
+    whole_m = sum(layer.thickness_m for layer in prepared.ground)
+
+    def in_its_plane(other: BuriedSource) -> Transfer:
+        # Its own plane is under its own cover.
+        return other.own_rise_k if other == buried else partial(_rise_at_k, other, whole_m - depth_m)
+
+    return _below(state, depth_m) + _from_mats(state, in_its_plane)
 
 
 def _below(state: SteadyState, depth_m: float) -> Array:

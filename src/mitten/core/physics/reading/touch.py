@@ -4,9 +4,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from mitten.core.catalogue import Catalogue, SourceKind
+from mitten.core.catalogue import Catalogue, SourceKind, nearest_wall
 from mitten.core.design import Design, Heater
-from mitten.core.physics.balance.contact import contact_load, in_floor, nearest_wall
+from mitten.core.physics.balance.contact import contact_load, in_floor
 from mitten.core.physics.balance.steady import SteadyState
 from mitten.core.physics.constants import ZERO_C_K, value
 from mitten.core.physics.radiation.lamps import Lamp
@@ -51,7 +51,7 @@ def _contact_c(state: SteadyState, source: ContactSource, kind: SourceKind) -> f
 def _wall_mat_c(state: SteadyState, source: ContactSource) -> float:
     """Between wall and insulation: what the wall's inside and the room make there, and its own watts."""
     prepared, heater = state.prepared, source.heater
-    face = nearest_wall(heater, prepared.interior.box.high[0], prepared.interior.box.high[1])
+    face = nearest_wall(heater.x_m, heater.y_m, *prepared.interior.box.high[:2])
     index = prepared.interior.index_of(face)
     span, inward = prepared.interior.span(index), prepared.wall_inward[face]
     load_w = contact_load(source, prepared).patch_w[span]

@@ -156,7 +156,8 @@ def _fall(kappa: Array, layer: Layer, below_w_m2k: Array, into_m: float) -> Arra
 
 @dataclass(frozen=True)
 class BuriedSource:
-    """A level heat source at an interface of the layers: ``below`` and ``above`` it, each from the bottom up.
+    """A level heat source at an interface of the layers: ``below`` and ``above`` it, each from the bottom up, with a
+    cover of its own on it. Heights above it are those of the layers, over the cover.
 
     All answers are for the top of the layers held at the temperature of what is below them; the rise that the top
     itself has is added by ``below_surface_k``.
@@ -165,15 +166,26 @@ class BuriedSource:
     below: tuple[Layer, ...]
     above: tuple[Layer, ...]
     below_w_m2k: float
+    cover: tuple[Layer, ...] = ()
+
+    @property
+    def over(self) -> tuple[Layer, ...]:
+        """What its heat passes on its way up: its own cover, which lies nowhere else, and the layers."""
+        return (*self.cover, *self.above)
+
+    @property
+    def cover_m(self) -> float:
+        """Thickness of its cover."""
+        return sum(layer.thickness_m for layer in self.cover)
 
     def own_rise_k(self, kappa: Array) -> Array:
         """Rise of the source's plane per W/m2 of each wave."""
         down = admittance_w_m2k(kappa, self.below, self.below_w_m2k)
-        return np.asarray(1.0 / (down + admittance_upwards_w_m2k(kappa, self.above)))
+        return np.asarray(1.0 / (down + admittance_upwards_w_m2k(kappa, self.over)))
 
     def share_into_top(self, kappa: Array) -> Array:
         """Share of each wave of flux that reaches the held top."""
-        highest = self.above[-1]
+        highest = self.over[-1]
         rise = self.rise_above_k(kappa, sum(layer.thickness_m for layer in self.above[:-1]))
         k, t = highest.conductivity_w_mk, highest.thickness_m
         with np.errstate(divide="ignore", invalid="ignore"):
@@ -182,8 +194,8 @@ class BuriedSource:
 
     def rise_above_k(self, kappa: Array, height_m: float) -> Array:
         """Rise per W/m2 of each wave, at a height above the source within the layers."""
-        rise, left_m = self.own_rise_k(kappa), height_m
-        for number, layer in enumerate(self.above):
+        rise, left_m = self.own_rise_k(kappa), self.cover_m + height_m
+        for number, layer in enumerate(self.over):
             into_m = min(left_m, layer.thickness_m)
             if into_m <= 0:
                 break
@@ -193,7 +205,7 @@ class BuriedSource:
 
     def _fall_upwards(self, kappa: Array, number: int, into_m: float) -> Array:
         """Share of a wave that is left ``into_m`` above the bottom of a layer over the source."""
-        layer, further = self.above[number], self.above[number + 1 :]
+        layer, further = self.over[number], self.over[number + 1 :]
         if further:
             return _fall(kappa, layer, admittance_upwards_w_m2k(kappa, further), into_m)
         rest, t = layer.thickness_m - into_m, layer.thickness_m

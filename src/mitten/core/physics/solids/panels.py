@@ -49,16 +49,15 @@ def underside_w_m2k(underside: Underside, film_factor: float = 1.0) -> float:
 
 
 def ground_layers(
-    enclosure: Enclosure, substrate: Substrate, cover_mm: float, catalogue: Catalogue, ground_factor: float = 1.0
+    enclosure: Enclosure, substrate: Substrate, catalogue: Catalogue, ground_factor: float = 1.0
 ) -> tuple[tuple[Layer, ...], int]:
-    """Insulation, floor panel, a cover over heaters, and substrate, from the bottom up; and the panel's index."""
+    """Insulation, floor panel and substrate, from the bottom up; and the panel's index."""
     panel = enclosure.panels.floor
     under = [Layer(panel.insulation_mm / 1000, value("insulation_conductivity"))] if panel.insulation_mm > 0 else []
     floor = Layer(panel.thickness_mm / 1000, catalogue.panels[panel.material].conductivity_w_mk)
-    cover = [Layer(cover_mm / 1000, value("cover_conductivity"))] if cover_mm > 0 else []
     beds: tuple[Substrate | SubstrateLayer, ...] = (*substrate.layers, substrate)
     ground = [
         Layer(bed.depth_mm / 1000, ground_factor * catalogue.grounds[bed.material].conductivity_w_mk(bed.moisture))
         for bed in beds
     ]
-    return (*under, floor, *cover, *ground), len(under)
+    return (*under, floor, *ground), len(under)
