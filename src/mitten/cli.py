@@ -15,11 +15,12 @@ import typer
 
 from mitten.core.catalogue import load_catalogue, read_checked_design
 from mitten.core.design import MAX_FILE_BYTES, Approach, BadDesignError, Design, MittenError, design_schema
-from mitten.core.judge import SEASONAL, Assessment, assess, figure_words, read_condition, solve_condition
+from mitten.core.judge import SEASONAL, Assessment, Condition, assess, figure_words, read_condition, solve_condition
+from mitten.core.physics.balance.steady import UnsolvedError
 from mitten.core.physics.threads import use_one_thread
 from mitten.core.physics.uncertainty import intervals
 from mitten.core.plan.search import Brief, Plan, Progress, explanation, find_plans, night_words, obstacles, source_words
-from mitten.reports import answer_point, assessment_report, climate_report, plan_report, read_point
+from mitten.reports import Point, answer_point, assessment_report, climate_report, plan_report, read_point
 
 BAD_INPUT = 2
 MISSED = 1
@@ -72,21 +73,28 @@ def solve(
         answers = _answers(design, condition or list(SEASONAL), at or [])
     except BadDesignError as error:
         _bad_input(*(str(fault) for fault in error.faults))
+    unsolved = [answer for answer in answers if isinstance(answer, str)]
     for answer in answers:
-        typer.echo(json.dumps(answer, ensure_ascii=False) if as_json else answer_lines(answer))
+        if not isinstance(answer, str):
+            typer.echo(json.dumps(answer, ensure_ascii=False) if as_json else answer_lines(answer))
+    if unsolved:
+        _bad_input(*unsolved)
 
 
-def _answers(design: Design, conditions: list[str], at: list[str]) -> list[dict[str, Any]]:
-    """The report of every condition; all words are read before anything is solved."""
+def _answers(design: Design, conditions: list[str], at: list[str]) -> list[dict[str, Any] | str]:
+    """The report of every condition, or why it has none; all words are read before anything is solved."""
     wanted = [read_condition(design, text) for text in conditions]
     points = [read_point(design, text) for text in at]
-    answers = []
-    for one in wanted:
-        climate = solve_condition(design, one)
-        answers.append(
-            climate_report(one, climate, [answer_point(climate, point) for point in points], intervals(climate))
-        )
-    return answers
+    return [_answer(design, condition, points) for condition in wanted]
+
+
+def _answer(design: Design, condition: Condition, points: Sequence[Point]) -> dict[str, Any] | str:
+    try:
+        climate = solve_condition(design, condition)
+    except UnsolvedError as error:
+        return f"{condition.name}: {error}"
+    sure = intervals(climate, more={point.key: point.celsius for point in points})
+    return climate_report(condition, climate, [answer_point(climate, point, sure) for point in points], sure)
 
 
 @app.command(name="assess")

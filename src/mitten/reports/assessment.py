@@ -13,6 +13,7 @@ def assessment_report(assessment: Assessment) -> dict[str, Any]:
         "name": assessment.design.name,
         "headline": assessment.headline,
         "passes": assessment.passes,
+        "unsolved": {condition.name: why for condition, why in assessment.unsolved.items()},
         "targets": [
             {
                 "target": verdict.key,

@@ -4,24 +4,36 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any, Literal, cast, get_args
 
-from mitten.core.design import BadDesignError, Design, Fault
+from mitten.core.design import BadDesignError, Design, Fault, Site
 from mitten.core.judge import Condition
 from mitten.core.physics.reading.climate import Climate
 from mitten.core.physics.reading.spot import SpotClimate
 from mitten.core.physics.uncertainty import Interval
 
 PointKind = Literal["surface", "air", "inside"]
-LITRES = 1000.0
 
 
 @dataclass(frozen=True)
 class Point:
-    """A place and what is asked of it; ``inside`` is within the substrate."""
+    """A place and what is asked of it; ``inside`` is within the substrate or a slab."""
 
     x_m: float
     y_m: float
     z_m: float
     kind: PointKind
+
+    @property
+    def key(self) -> str:
+        """Its place among the figures that carry an interval."""
+        return f"points.{self.x_m:g},{self.y_m:g},{self.z_m:g},{self.kind}"
+
+    def celsius(self, climate: Climate) -> float:
+        """The temperature there."""
+        if self.kind == "air":
+            return climate.air_at(self.x_m, self.z_m)
+        if self.kind == "surface":
+            return climate.surface_at(self.x_m, self.y_m, self.z_m)
+        return climate.inside_at(self.x_m, self.y_m, self.z_m)
 
 
 def read_point(design: Design, text: str) -> Point:
@@ -48,25 +60,36 @@ def _check_place(design: Design, point: Point) -> None:
     for name, value, limit in limits:
         if not 0.0 <= value <= limit:
             raise _no_point(f"{name} = {value:g} is outside the box, which reaches from 0 to {limit:g} m.")
-    if point.kind == "inside" and point.z_m > ground_m:
-        raise _no_point(f"z = {point.z_m:g} is above the substrate, which is {ground_m:g} m deep.")
+    slab = _slab_at(design, point)
+    if point.kind == "inside" and point.z_m > ground_m and slab is None:
+        raise _no_point(f"z = {point.z_m:g} is above the substrate, which is {ground_m:g} m deep, and in no slab.")
     if point.kind == "air" and point.z_m < ground_m:
         raise _no_point(f"z = {point.z_m:g} is in the substrate; its air begins at {ground_m:g} m.")
+    if point.kind == "air" and slab is not None:
+        raise _no_point(f"the point is in '{slab.name}', where there is no air; ask for inside or surface.")
+
+
+def _slab_at(design: Design, point: Point) -> Site | None:
+    """The site whose slab holds a point, if there is one."""
+    return next((site for site in design.sites if holds(site, design.substrate.depth_m, point)), None)
+
+
+def holds(site: Site, ground_m: float, point: Point) -> bool:
+    """Whether a point lies within a site's slab."""
+    across = abs(point.x_m - site.x_m) <= site.length_m / 2 and abs(point.y_m - site.y_m) <= site.depth_m / 2
+    return across and site.underside_m(ground_m) < point.z_m < site.top_m(ground_m)
 
 
 def _no_point(sentence: str) -> BadDesignError:
     return BadDesignError([Fault("--at", sentence)])
 
 
-def answer_point(climate: Climate, point: Point) -> dict[str, Any]:
-    """The temperature at a point."""
-    if point.kind == "air":
-        celsius = climate.air_at(point.x_m, point.z_m)
-    elif point.kind == "surface":
-        celsius = climate.surface_at(point.x_m, point.y_m, point.z_m)
-    else:
-        celsius = climate.ground_at(point.x_m, point.y_m, point.z_m)
-    return {"at": [point.x_m, point.y_m, point.z_m], "kind": point.kind, "c": round(celsius, 2)}
+def answer_point(climate: Climate, point: Point, sure: Mapping[str, Interval]) -> dict[str, Any]:
+    """The temperature at a point, with its interval where that is known."""
+    answer = {"at": [point.x_m, point.y_m, point.z_m], "kind": point.kind, "c": round(point.celsius(climate), 2)}
+    if point.key in sure:
+        answer["interval"] = [round(end, 3) for end in sure[point.key]]
+    return answer
 
 
 def climate_report(
@@ -92,7 +115,7 @@ def climate_report(
         },
         "floor": {
             "max_c": round(hottest_c, 2),
-            "min_c": round(float(floor.temperature_c.min()), 2),
+            "min_c": round(floor.lowest_c(), 2),
             "max_at": [round(x, 3), round(y, 3)],
         },
         "base": {"max_c": round(climate.base_c, 2)},
@@ -105,7 +128,7 @@ def climate_report(
         "evaporation_l_week": round(climate.humidity.litres_a_week, 3),
         "condensation_l_week": round(climate.humidity.condensed_litres_a_week, 3),
         "runs_down_l_week": {name: round(litres, 3) for name, litres in climate.humidity.runs_down.items()},
-        "ventilation_l_s": round(climate.state.exchange.total_m3_s * LITRES, 3),
+        "ventilation_l_s": round(climate.ventilation_l_s, 3),
         "air_changes_per_hour": round(climate.air_changes_per_hour, 2),
         "energy": {
             "in_w": round(energy.in_w, 4),

@@ -9,8 +9,7 @@ from fastapi.responses import HTMLResponse, Response
 from fastapi.staticfiles import StaticFiles
 from starlette.middleware.gzip import GZipMiddleware
 
-from mitten.core.physics.balance.steady import NotSettledError
-from mitten.core.physics.balance.thermostats import NotRegulatedError
+from mitten.core.physics.balance.steady import UnsolvedError
 from mitten.store import Shelf, UnknownEnclosureError
 from mitten.web.assessments import Assessments
 from mitten.web.routes import bench, edits, history, library, plans, shelf, shopping, start, variants
@@ -36,8 +35,7 @@ def create_app(
         app.include_router(routes.router)
     app.add_exception_handler(UnknownEnclosureError, _not_found)
     app.add_exception_handler(404, _not_found)
-    app.add_exception_handler(NotSettledError, _not_settled)
-    app.add_exception_handler(NotRegulatedError, _not_settled)
+    app.add_exception_handler(UnsolvedError, _unsolved)
     # Level 1: on one machine, higher levels cost more time than they save.
     app.add_middleware(GZipMiddleware, minimum_size=LEAST_GZIPPED_BYTES, compresslevel=1)
     app.add_middleware(TrustMiddleware)
@@ -55,7 +53,7 @@ async def _not_found(request: Request, error: Exception) -> Response:
     return _trouble(request, 404, sentence)
 
 
-async def _not_settled(request: Request, error: Exception) -> Response:
+async def _unsolved(request: Request, error: Exception) -> Response:
     return _trouble(request, 500, f"{error} No figures are shown; the design is kept as it is.")
 
 

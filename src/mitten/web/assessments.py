@@ -42,7 +42,7 @@ class Assessments:
         """The assessment of a design; ``before`` is the design it was edited from.
 
         Raises:
-            NotSettledError: a condition has no steady state.
+            UnsolvedError: no condition has an answer.
         """
         with self._one_at_a_time(design):
             near = None if before is None else self._kept.get(before)
@@ -54,7 +54,11 @@ class Assessments:
         return self._kept.get(design)
 
     def climate(self, design: Design, condition: Condition) -> Climate:
-        """The climate of a design in any condition."""
+        """The climate of a design in any condition.
+
+        Raises:
+            UnsolvedError: the condition has no answer.
+        """
         assessment = self.of(design)
         return assessment.climates.get(condition) or solve_condition(design, condition)
 

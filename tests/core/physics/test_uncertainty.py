@@ -48,8 +48,8 @@ def test_every_headline_figure_lies_in_its_interval_and_the_spot_is_less_sure_th
 def test_a_thermostat_makes_what_its_probe_reads_sure_and_its_duty_unsure() -> None:
     climate = climate_of(mat_data(25.0, {"reads": "base"}, 35.0))
     sure = intervals(climate)
-    low, high = sure["base.max_c"]
-    assert high - low < 0.6
+    low, high = sure["controls.Thermostat.probe_c"]
+    assert (high - low) / 2 == pytest.approx(1.645 * np.hypot(0.5, 0.5), abs=0.35), "its own error and its probe's"
     low, high = sure["controls.Thermostat.duty"]
     assert high - low > 0.1
 
@@ -80,3 +80,60 @@ def test_a_room_one_kelvin_warmer_warms_everything_by_about_one() -> None:
     warmer = tweaked(climate, Tweaks(room_k=1.0))
     assert np.ptp(warmer.state.air_c - climate.state.air_c) < 0.3
     assert (warmer.state.air_c - climate.state.air_c).mean() == pytest.approx(1.0, abs=0.1)
+
+
+def test_a_thermostat_and_its_probe_make_what_they_hold_unsure() -> None:
+    """Half a kelvin each, and a centimetre of the probe's place: 1.16 K and more at 90 %."""
+    climate = climate_of(mat_data(25.0, {"reads": "base"}, 35.0))
+    keys = {parameter.key for parameter in parameters_of(climate)}
+    assert {"thermostat:Thermostat", "probe:Thermostat"} <= keys
+    low, high = intervals(climate, ["base.max_c"])["base.max_c"]
+    assert 2.2 < high - low < 5.0
+
+
+def test_a_beam_is_taken_both_ways_and_its_interval_is_lopsided() -> None:
+    """A narrower beam heats its spot by more than a wider one cools it; the cause alone is not left out."""
+    climate = climate_of(ledge_data(watts=75.0))
+    surface_c = climate.basking.surface_c
+    low, high = intervals(climate, ["basking.surface_c"])["basking.surface_c"]
+    assert high - surface_c > 1.2 * (surface_c - low)
+    for sigmas in (-1.645, 1.645):
+        alone_c = tweaked(climate, Tweaks(beam=1.0 + sigmas * 0.25)).basking.surface_c
+        assert low <= alone_c <= high
+
+
+def test_nothing_is_colder_than_the_unheated_room_may_be() -> None:
+    """A small rise with a large uncertainty would reach below the room; heat does not cool."""
+    climate = climate_of(tank_data(), 21.0)
+    for path, (low, _) in intervals(climate).items():
+        if path.endswith("_c"):
+            assert low >= 21.0 - 1.645 - 1e-9, path
+
+
+def test_hides_sources_lowest_floor_air_and_water_have_intervals() -> None:
+    design = tank_data()
+    design["heaters"][0].update(kind="ceramic-emitter", z_m=0.4, above_mesh=False)
+    design["sites"] = [
+        {
+            "name": "Den",
+            "role": "cool-hide",
+            "material": "cork",
+            "x_m": 0.2,
+            "y_m": 0.2,
+            "length_m": 0.2,
+            "depth_m": 0.2,
+            "z_m": 0.1,
+        }
+    ]
+    design["substrate"] = {"material": "soil", "depth_mm": 30.0, "moisture": "damp"}
+    sure = intervals(climate_of(design))
+    for path in (
+        "sites.Den.hide_air_c",
+        "heaters.Lamp.surface_c",
+        "floor.min_c",
+        "ventilation_l_s",
+        "evaporation_l_week",
+    ):
+        low, high = sure[path]
+        assert high > low, path
+    assert sure["heaters.Lamp.surface_c"][1] - sure["heaters.Lamp.surface_c"][0] > 20

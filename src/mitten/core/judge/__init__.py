@@ -1,7 +1,14 @@
 """Whether the animal's needs are met, and what is dangerous: conditions, targets, safety rules, the assessment."""
 
 from mitten.core.judge.assessment import DECIMALS, UNIT_WORDS, Assessment, Climates, assess, figure_words
-from mitten.core.judge.conditions import SEASONAL, Condition, read_condition, seasonal, solve_condition
+from mitten.core.judge.conditions import (
+    SEASONAL,
+    Condition,
+    climate_like,
+    read_condition,
+    seasonal,
+    solve_condition,
+)
 from mitten.core.judge.finding import Finding, Severity
 from mitten.core.judge.rules.gear import fixture_rating_w
 from mitten.core.judge.targets import TargetVerdict, Word
@@ -18,6 +25,7 @@ __all__ = [
     "TargetVerdict",
     "Word",
     "assess",
+    "climate_like",
     "figure_words",
     "fixture_rating_w",
     "read_condition",

@@ -1,6 +1,7 @@
 """The conditions a design is judged in: four seasonal ones, failures, and an explicit room."""
 
 import re
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
@@ -103,3 +104,18 @@ def solve_condition(
         NotRegulatedError: the thermostats found no rest.
     """
     return solve_climate(design, condition.situation, start, fineness)
+
+
+def climate_like(climates: Mapping[Condition, Climate], name: str) -> Climate:
+    """The climate of the condition of that name; where that has none, of another of the same time of day, or of any.
+
+    Raises:
+        KeyError: there are no climates.
+    """
+
+    def away(condition: Condition) -> tuple[bool, bool]:
+        return condition.name != name, condition.day != name.endswith("day")
+
+    if not climates:
+        raise KeyError(name)
+    return climates[min(climates, key=away)]

@@ -7,7 +7,7 @@ from typing import Literal
 
 from mitten.core.catalogue import Catalogue, Species, Targets
 from mitten.core.design import Design
-from mitten.core.judge.conditions import Condition
+from mitten.core.judge.conditions import Condition, climate_like
 from mitten.core.physics.reading.body import Body, body_of
 from mitten.core.physics.reading.climate import Climate
 
@@ -54,8 +54,8 @@ class Case:
         return {condition: climate for condition, climate in self.climates.items() if condition.day}
 
     def named(self, name: str) -> Climate:
-        """The climate of one of the seasonal conditions."""
-        return next(climate for condition, climate in self.climates.items() if condition.name == name)
+        """The climate of one of the seasonal conditions, or the nearest to it that could be worked out."""
+        return climate_like(self.climates, name)
 
     def worst(self, figure: Callable[[Climate], float]) -> tuple[float, Condition]:
         """The highest that a figure gets, and in which condition."""

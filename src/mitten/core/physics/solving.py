@@ -56,10 +56,13 @@ class _Solver:
     def reading_of(self, control: Control) -> Callable[[SteadyState], float]:
         return lambda state: probe_c(self.design, state, control)
 
+    def _held_c(self, control: Control, day: bool) -> float:
+        return (control.setpoint_c(day) or 0.0) + self.tweaks.setpoint_k(control.name)
+
     def loops(self) -> list[Loop]:
         day = self.situation.day
         return [
-            Loop(control.name, control.setpoint_c(day) or 0.0, self.reading_of(control))
+            Loop(control.name, self._held_c(control, day), self.reading_of(control))
             for control in regulated(self.design, self.situation)
         ]
 
@@ -87,12 +90,14 @@ def tweaked(climate: Climate, tweaks: Tweaks, effects: "Effects | None" = None, 
     """
     solver = _Solver(climate.design, climate.situation, fineness, tweaks)
     duties: Duties = {name: control.duty for name, control in climate.controls.items()}
-    moved = solver.near(climate.state, duties)
-    controls = dict(climate.controls)
+    # What moves a thermostat alone moves nothing else but by its duty.
+    by_control_alone = replace(tweaks, setpoints=()) == NOMINAL
+    moved = climate.state if by_control_alone else solver.near(climate.state, duties)
+    controls, loops = dict(climate.controls), {loop.control: loop for loop in solver.loops()}
     for effect in effects_of(climate, fineness) if effects is None else effects:
         # One control at a time: they are seldom coupled so closely that a second pass would show.
-        moved = _back_on(solver, effect, moved, duties)
-    for loop in solver.loops():
+        moved = _back_on(solver, replace(effect, loop=loops[effect.loop.control]), moved, duties)
+    for loop in loops.values():
         held = controls[loop.control]
         controls[loop.control] = replace(held, duty=duties[loop.control], probe_c=loop.reading(moved))
     return solver.climate(moved, controls)

@@ -5,9 +5,12 @@ from dataclasses import dataclass
 
 @dataclass(frozen=True)
 class Tweaks:
-    """Factors, ``room_k`` in kelvin and ``room_rh`` added to the room. ``outputs`` are (heater, factor) pairs."""
+    """Factors, ``room_k`` in kelvin and ``room_rh`` added to the room. ``outputs`` are (heater, factor) pairs,
+    ``setpoints`` (control, kelvin) pairs: where a thermostat holds its probe beside what it is set to.
+    """
 
     outputs: tuple[tuple[str, float], ...] = ()
+    setpoints: tuple[tuple[str, float], ...] = ()
     beam: float = 1.0
     mesh: float = 1.0
     outside_film: float = 1.0
@@ -21,6 +24,10 @@ class Tweaks:
     def output_of(self, heater: str) -> float:
         """Factor on a heater's output."""
         return dict(self.outputs).get(heater, 1.0)
+
+    def setpoint_k(self, control: str) -> float:
+        """By how much a thermostat holds its probe warmer than it is set to."""
+        return dict(self.setpoints).get(control, 0.0)
 
     @property
     def of_enclosure(self) -> "Tweaks":

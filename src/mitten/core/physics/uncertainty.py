@@ -1,17 +1,23 @@
 """How sure each figure is: the model's uncertain parameters moved one at a time, and what that does added up.
 
 First order: each parameter is moved by one standard deviation and the solution follows with the factors it already
-has. The squares of the changes add up; 90 % of a normal distribution lie within 1.645 of their root.
+has. The squares of the changes add up; 90 % of a normal distribution lie within 1.645 of their root. A parameter that
+does not do the same both ways - a narrower beam heats its spot more than a wider one cools it - is taken at its 5 % and
+95 % places, so that intervals may be lopsided. Nothing is colder than the unheated room may be.
 """
 
 from collections.abc import Callable, Collection, Iterator, Mapping
 from dataclasses import dataclass, replace
+from types import MappingProxyType
 
 import numpy as np
 
+from mitten.core.design import Site
 from mitten.core.physics.balance.steady import with_factors
 from mitten.core.physics.reading.climate import Climate
-from mitten.core.physics.solving import effects_of, tweaked
+from mitten.core.physics.reading.hides import is_hide
+from mitten.core.physics.reading.probes import probe_c
+from mitten.core.physics.solving import Effects, effects_of, tweaked
 from mitten.core.physics.tweaks import Tweaks
 
 NINETY_PERCENT = 1.645
@@ -21,17 +27,33 @@ Figure = Callable[[Climate], float]
 
 @dataclass(frozen=True)
 class Parameter:
-    """An uncertain parameter: its key and words, one standard deviation, and how ``tweaks`` moves it by that much."""
+    """An uncertain parameter: its key and words, one standard deviation, and how ``tweaks`` moves it by that much.
+
+    ``ends`` are its 5 % and 95 % places, for one that does not do the same both ways.
+    """
 
     key: str
     label: str
     sigma: str
     tweaks: Tweaks
     matters: Callable[[Climate], bool] = lambda _: True
+    ends: tuple[Tweaks, Tweaks] | None = None
 
 
 OUTPUT_SIGMA = 0.12
 """Relative standard deviation of what a heater gives beside what is printed on it; each heater's is its own."""
+
+BEAM_SIGMA = 0.25
+ROOM_SIGMA_K = 1.0
+
+THERMOSTAT_SIGMA_K = 0.5
+"""How far a thermostat holds from what it is set to."""
+
+PROBE_SIGMA_K = 0.5
+"""How far a probe reads from the truth."""
+
+PROBE_PLACE_SIGMA_M = 0.01
+"""How far a probe lies from where it was meant to, along each axis."""
 
 
 def shines_through(climate: Climate) -> bool:
@@ -44,8 +66,15 @@ def has_uv(climate: Climate) -> bool:
     return climate.basking.uvi > 0
 
 
+def _beam_at(sigmas: float) -> Tweaks:
+    return Tweaks(beam=1.0 + sigmas * BEAM_SIGMA)
+
+
 PARAMETERS: tuple[Parameter, ...] = (
-    Parameter("beam", "beam width", "25 %", Tweaks(beam=1.25), lambda climate: bool(climate.state.lamps)),
+    Parameter(
+        "beam", "beam width", "25 %", _beam_at(1.0), lambda climate: bool(climate.state.lamps),
+        (_beam_at(-NINETY_PERCENT), _beam_at(NINETY_PERCENT)),
+    ),
     Parameter("mesh", "open share of the mesh", "10 %", Tweaks(mesh=1.1), shines_through),
     Parameter("outside_film", "film outside the box", "25 %", Tweaks(outside_film=1.25)),
     Parameter("ventilation", "air exchange", "times or over 1.5", Tweaks(ventilation=1.5)),
@@ -55,10 +84,10 @@ PARAMETERS: tuple[Parameter, ...] = (
         lambda climate: bool(climate.state.lamps),
     ),
     Parameter("ultraviolet", "output of UV lamps beside their reading", "15 %", Tweaks(ultraviolet=1.15), has_uv),
-    Parameter("room", "room temperature", "1 K", Tweaks(room_k=1.0)),
+    Parameter("room", "room temperature", "1 K", Tweaks(room_k=ROOM_SIGMA_K)),
     Parameter("room_rh", "room humidity", "5 points", Tweaks(room_rh=0.05)),
 )  # fmt: skip
-"""Priors. Every heater's output stands beside these."""
+"""Priors. Every heater's output, every thermostat and every probe stand beside these."""
 
 
 def parameters_of(climate: Climate) -> Iterator[Parameter]:
@@ -66,17 +95,59 @@ def parameters_of(climate: Climate) -> Iterator[Parameter]:
     for source in climate.state.sources.all:
         label = f"output of '{source.name}'"
         yield Parameter(f"output:{source.name}", label, "12 %", Tweaks(outputs=((source.name, 1.0 + OUTPUT_SIGMA),)))
+    for name, control in climate.controls.items():
+        if control.word == "regulates":
+            yield from _of_thermostat(climate, name)
     yield from (parameter for parameter in PARAMETERS if parameter.matters(climate))
 
 
-def _of_site(name: str) -> dict[str, Figure]:
-    return {
+def _of_thermostat(climate: Climate, name: str) -> Iterator[Parameter]:
+    """Its own error and its probe's, and where the probe lies: each holds the probe at another temperature."""
+    both_k = float(np.hypot(THERMOSTAT_SIGMA_K, PROBE_SIGMA_K))
+    yield Parameter(f"thermostat:{name}", f"'{name}' and its probe", "0.5 K each", _held(name, both_k))
+    place_k = _by_its_place_k(climate, name)
+    if place_k > 0:
+        yield Parameter(f"probe:{name}", f"place of the probe of '{name}'", "1 cm", _held(name, place_k))
+
+
+def _held(name: str, kelvin: float) -> Tweaks:
+    return Tweaks(setpoints=((name, kelvin),))
+
+
+def _by_its_place_k(climate: Climate, name: str) -> float:
+    """By how much a probe reads otherwise when it lies a centimetre off, all axes together."""
+    control = next(one for one in climate.design.controls if one.name == name)
+    probe, box = control.probe, climate.design.enclosure
+    if probe is None or probe.reads in ("heater", "hide"):
+        return 0.0
+    here_c = probe_c(climate.design, climate.state, control)
+    square = 0.0
+    lowest_m = climate.design.substrate.depth_m if probe.reads == "air" else 0.0
+    for axis, low_m, high_m in (("x_m", 0.0, box.length_m), ("y_m", 0.0, box.depth_m), ("z_m", lowest_m, box.height_m)):
+        at_m = getattr(probe, axis)
+        step_m = PROBE_PLACE_SIGMA_M if at_m + PROBE_PLACE_SIGMA_M <= high_m else -PROBE_PLACE_SIGMA_M
+        moved = probe.model_copy(update={axis: max(at_m + step_m, low_m)})
+        there_c = probe_c(climate.design, climate.state, control.model_copy(update={"probe": moved}))
+        square += (there_c - here_c) ** 2
+    return float(np.sqrt(square))
+
+
+def _of_site(site: Site) -> dict[str, Figure]:
+    name = site.name
+    found: dict[str, Figure] = {
         f"sites.{name}.surface_c": lambda climate: climate.site_field(name).hottest()[0],
         f"sites.{name}.air_c": lambda climate: climate.site(name).air_c,
         f"sites.{name}.irradiance_w_m2": lambda climate: climate.site(name).irradiance_w_m2,
         f"sites.{name}.operative_c": lambda climate: climate.site(name).operative_c,
         f"sites.{name}.uvi": lambda climate: climate.site(name).uvi,
     }
+    if is_hide(site):
+        found[f"sites.{name}.hide_air_c"] = lambda climate: climate.hide_air_c(name) or 0.0
+    return found
+
+
+def _of_heater(name: str) -> dict[str, Figure]:
+    return {f"heaters.{name}.surface_c": lambda climate: climate.heater_surface_c(name)}
 
 
 def _of_control(name: str) -> dict[str, Figure]:
@@ -96,6 +167,7 @@ FIGURES: Mapping[str, Figure] = {
     "air.rh_cool": lambda climate: climate.humidity.cool,
     "air.rh_mean": lambda climate: climate.humidity.mean,
     "floor.max_c": lambda climate: climate.floor.hottest()[0],
+    "floor.min_c": lambda climate: climate.floor.lowest_c(),
     "basking.surface_c": lambda climate: climate.basking.surface_c,
     "basking.air_c": lambda climate: climate.basking.air_c,
     "basking.operative_c": lambda climate: climate.basking.operative_c,
@@ -106,15 +178,22 @@ FIGURES: Mapping[str, Figure] = {
     "basking.true_w_m2": lambda climate: climate.basking.irradiance_w_m2,
     "base.max_c": lambda climate: climate.base_c,
     "shelf.max_c": lambda climate: climate.shelf_c,
+    "ventilation_l_s": lambda climate: climate.ventilation_l_s,
+    "air_changes_per_hour": lambda climate: climate.air_changes_per_hour,
+    "evaporation_l_week": lambda climate: climate.humidity.litres_a_week,
+    "condensation_l_week": lambda climate: climate.humidity.condensed_litres_a_week,
 }
 """Figures that carry an interval in every design, by their path in the published result."""
 
 
 def figures_of(climate: Climate) -> dict[str, Figure]:
-    """Every figure that carries an interval, those of sites and controls too."""
+    """Every figure that carries an interval, those of sites, heaters and controls too."""
     found = dict(FIGURES)
     for site in climate.design.sites:
-        found |= _of_site(site.name)
+        found |= _of_site(site)
+    for name, heater in climate.heaters.items():
+        if heater.hottest is not None:
+            found |= _of_heater(name)
     for name in climate.controls:
         found |= _of_control(name)
     return found
@@ -125,25 +204,68 @@ def headline_figures(climate: Climate) -> dict[str, float]:
     return {path: figure(climate) for path, figure in figures_of(climate).items()}
 
 
-def intervals(climate: Climate, paths: Collection[str] | None = None) -> dict[str, Interval]:
-    """90 % intervals, (low, high), of the figures with those paths, or of every one; fewer take less time."""
+def intervals(
+    climate: Climate, paths: Collection[str] | None = None, more: Mapping[str, Figure] = MappingProxyType({})
+) -> dict[str, Interval]:
+    """90 % intervals, (low, high), of the figures with those paths, or of every one, and of ``more``; fewer take less
+    time.
+    """
     figures = {path: figure for path, figure in figures_of(climate).items() if paths is None or path in paths}
+    figures |= more
     nominal = {path: figure(climate) for path, figure in figures.items()}
     begun = replace(climate, state=with_factors(climate.state))
     effects = effects_of(begun)
-    squares = dict.fromkeys(nominal, 0.0)
+    squares = {path: [0.0, 0.0] for path in nominal}
     for parameter in parameters_of(climate):
-        moved = tweaked(begun, parameter.tweaks, effects)
-        for path, figure in figures.items():
-            squares[path] += (figure(moved) - nominal[path]) ** 2
-    return {path: _interval(path, figure, squares[path]) for path, figure in nominal.items()}
+        for moves in _moves_of(parameter, begun, effects, figures, nominal):
+            for path, move in moves.items():
+                squares[path][move > 0] += move**2
+    return {path: _interval(path, climate, figure, *squares[path]) for path, figure in nominal.items()}
 
 
-def _interval(path: str, figure: float, square: float) -> Interval:
-    reach = NINETY_PERCENT * float(np.sqrt(square))
-    low, high = figure - reach, figure + reach
-    if path.endswith(("duty", "rh_warm", "rh_cool", "rh_mean")):
+def _moves_of(
+    parameter: Parameter, begun: Climate, effects: Effects, figures: Mapping[str, Figure], nominal: Mapping[str, float]
+) -> Iterator[dict[str, float]]:
+    """By how much a standard deviation moves each figure, up and down: as its ends say, or alike both ways.
+
+    Where both ends move a figure the same way, the longer move counts for that way and none for the other.
+    """
+    if parameter.ends is None:
+        moves = _moved(begun, parameter.tweaks, effects, figures, nominal)
+        yield moves
+        yield {path: -move for path, move in moves.items()}
+        return
+    low, high = (
+        {path: move / NINETY_PERCENT for path, move in _moved(begun, end, effects, figures, nominal).items()}
+        for end in parameter.ends
+    )
+    yield {path: max(low[path], high[path], 0.0) for path in figures}
+    yield {path: min(low[path], high[path], 0.0) for path in figures}
+
+
+def _moved(
+    begun: Climate, tweaks: Tweaks, effects: Effects, figures: Mapping[str, Figure], nominal: Mapping[str, float]
+) -> dict[str, float]:
+    after = tweaked(begun, tweaks, effects)
+    return {path: figure(after) - nominal[path] for path, figure in figures.items()}
+
+
+SHARES = ("duty", "rh_warm", "rh_cool", "rh_mean")
+NEVER_NEGATIVE = ("w_m2", "uvi", "l_s", "per_hour", "l_week")
+
+
+def _interval(path: str, climate: Climate, figure: float, down: float, up: float) -> Interval:
+    low, high = figure - NINETY_PERCENT * float(np.sqrt(down)), figure + NINETY_PERCENT * float(np.sqrt(up))
+    if path.endswith(SHARES):
         return max(low, 0.0), min(high, 1.0)
-    if path.endswith(("w_m2", "uvi")):
+    if path.endswith(NEVER_NEGATIVE):
         return max(low, 0.0), high
-    return low, high
+    return min(max(low, _coldest_c(climate)), figure), high
+
+
+def _coldest_c(climate: Climate) -> float:
+    """The coldest that anything in the box may be: the room at the cold end of what it may be, or, where water
+    evaporates, a wet thing in it.
+    """
+    around_c = climate.room_wet_bulb_c if climate.state.prepared.evaporates else climate.room_c
+    return around_c - NINETY_PERCENT * ROOM_SIGMA_K

@@ -1,10 +1,9 @@
 """What a design takes from the mains in a day, and what that costs."""
 
-from collections.abc import Iterable
 from dataclasses import dataclass
 
 from mitten.core.design import Design
-from mitten.core.judge import Assessment, Condition
+from mitten.core.judge import Assessment, climate_like
 from mitten.core.physics.reading.climate import Climate
 
 HOURS_A_DAY = 24.0
@@ -34,16 +33,12 @@ def kwh_a_year(assessment: Assessment) -> float:
 
 def _use(assessment: Assessment, season: str) -> DailyUse:
     design, climates = assessment.design, assessment.climates
-    day, night = (_of(climates.items(), f"{season}-{time}") for time in ("day", "night"))
+    day, night = (climate_like(climates, f"{season}-{time}") for time in ("day", "night"))
     day_h = design.day_hours
     wh = running_w(day) * day_h + running_w(night) * (HOURS_A_DAY - day_h) + _after_dark_wh(design, night)
     kwh = wh / 1000
     tariff = design.room.tariff_per_kwh
     return DailyUse(season, kwh, None if tariff is None else kwh * tariff)
-
-
-def _of(climates: Iterable[tuple[Condition, Climate]], name: str) -> Climate:
-    return next(climate for condition, climate in climates if condition.name == name)
 
 
 def running_w(climate: Climate) -> float:

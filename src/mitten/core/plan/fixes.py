@@ -6,8 +6,7 @@ from dataclasses import dataclass
 from mitten.core.design import Design, MittenError
 from mitten.core.judge import Assessment, TargetVerdict, assess, read_condition, solve_condition
 from mitten.core.judge.targets import judge_in
-from mitten.core.physics.balance.steady import NotSettledError
-from mitten.core.physics.balance.thermostats import NotRegulatedError
+from mitten.core.physics.balance.steady import UnsolvedError
 from mitten.core.plan.changes import Change, ChangeKind, candidates
 
 MOST = 3
@@ -53,7 +52,7 @@ def _mended(assessment: Assessment, verdict: TargetVerdict, design: Design) -> f
     condition = read_condition(design, verdict.condition.name)
     try:
         climate = solve_condition(design, condition, assessment.climates[verdict.condition])
-    except (NotSettledError, NotRegulatedError):
+    except UnsolvedError:
         return None
     after = next(a for a in judge_in(design, condition, climate, assessment.targets) if a.key == verdict.key)
     return after.value if after.word == "meets" else None
@@ -62,6 +61,6 @@ def _mended(assessment: Assessment, verdict: TargetVerdict, design: Design) -> f
 def _spoils_nothing(before: Assessment, design: Design) -> bool:
     try:
         after = assess(design, before)
-    except (NotSettledError, NotRegulatedError):
+    except UnsolvedError:
         return False
     return len(after.missed) < len(before.missed) and len(after.stops) <= len(before.stops)

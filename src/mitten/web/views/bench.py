@@ -11,6 +11,7 @@ from markupsafe import Markup
 from mitten.core.design import Design
 from mitten.core.design.units import TEMPERATURE, Units
 from mitten.core.judge import Assessment, Condition, seasonal
+from mitten.core.physics.balance.steady import UnsolvedError
 from mitten.core.physics.reading.climate import Climate
 from mitten.draw import box_drawing, heat_sheet, legend, needs
 from mitten.draw.standalone import standalone
@@ -126,7 +127,7 @@ def bench_view(
     """The page of an enclosure: a sheet under one condition, with an edit that was refused beside its field."""
     design, shown = shelved.design, at.condition_of(shelved.design)
     assessment = assessments.of(design)
-    climate = assessments.climate(design, shown)
+    climate, untold = _shown_climate(design, assessments, shown)
     ref = _shown_part(design, at, error)
     at = At(at.sheet, shown.name, str(ref) if ref else "")
     panel = panel_of(design, climate, ref, units, _for(error, str(ref))) if ref else None
@@ -135,7 +136,7 @@ def bench_view(
         shelved=shelved,
         at=at,
         shown=shown,
-        notice=error.sentences.get("", "") if error else "",
+        notice=(error.sentences.get("", "") if error else "") or untold,
         steps=steps_of(design, assessment, at),
         tabs=[_tab(condition, shown, assessment, units) for condition in seasonal(design)],
         failures=_failures(design, shown),
@@ -157,6 +158,16 @@ def bench_view(
         checklist=checklist_view(design, ticks),
         table=[(name, units.say(figure)) for name, figure in _table(climate)],
     )
+
+
+def _shown_climate(design: Design, assessments: Assessments, shown: Condition) -> tuple[Climate, str]:
+    """The climate of the condition that is shown; where it has none, the nearest that there is, and why."""
+    try:
+        return assessments.climate(design, shown), ""
+    except UnsolvedError as error:
+        known = assessments.of(design)
+        nearest = known.climate(shown.name)
+        return nearest, f"{shown.label} could not be worked out. {error} Another condition is drawn."
 
 
 def _shown_part(design: Design, at: At, error: EditError | None) -> PartRef | None:

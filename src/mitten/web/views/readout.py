@@ -45,7 +45,7 @@ def _in_the_section(climate: Climate, units: Units, x_m: float, z_m: float) -> s
     design = climate.design
     depth_m = design.substrate.depth_m - z_m
     if depth_m > 0:
-        inside_c = climate.ground_at(x_m, line_y_m(design), z_m)
+        inside_c = climate.inside_at(x_m, line_y_m(design), z_m)
         return f"{units.say_with_unit(LENGTH, depth_m)} down in the ground {_said(units, inside_c)}"
     words = f"air {_said(units, climate.air_at(x_m, z_m))}"
     for site in design.sites:

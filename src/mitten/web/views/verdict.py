@@ -101,7 +101,7 @@ def tone(assessment: Assessment) -> str:
     """How the verdict is coloured: its words say the same."""
     if assessment.stops:
         return "stop"
-    if assessment.missed:
+    if assessment.missed or assessment.unsolved:
         return "misses"
     return "near" if any(verdict.word == "near" for verdict in assessment.verdicts) else "meets"
 

@@ -85,7 +85,11 @@ SURER = (Pace(60, None, 0.5), Pace(150, None, 0.2))
 """Paces for a solution begun nearby with factors of its own, for a fresh one, and for those that do not settle."""
 
 
-class NotSettledError(MittenError):
+class UnsolvedError(MittenError):
+    """The model has no answer for a design in a condition."""
+
+
+class NotSettledError(UnsolvedError):
     """The model found no steady state for this design."""
 
 

@@ -10,9 +10,8 @@ from typing import Literal
 
 import numpy as np
 
-from mitten.core.design import MittenError
 from mitten.core.physics.arrays import Array
-from mitten.core.physics.balance.steady import SteadyState
+from mitten.core.physics.balance.steady import SteadyState, UnsolvedError
 
 ControlWord = Literal["regulates", "cannot reach", "room alone exceeds"]
 Duties = dict[str, float]
@@ -29,7 +28,7 @@ EFFECTS_AFRESH = 6
 """Effects are found afresh after so many rounds; between, every step corrects them."""
 
 
-class NotRegulatedError(MittenError):
+class NotRegulatedError(UnsolvedError):
     """No duties were found at which the probes read their setpoints."""
 
 

@@ -25,7 +25,7 @@ from mitten.core.physics.reading.fields import (
     underside_c,
 )
 from mitten.core.physics.reading.lying import Patch, patch_of
-from mitten.core.physics.reading.points import ceiling_field, surface_at, top_field
+from mitten.core.physics.reading.points import ceiling_field, surface_at, top_field, within_slab_c
 from mitten.core.physics.reading.spot import LOW_AIR_M, SpotClimate, SpotMaker, somewhere_even
 from mitten.core.physics.reading.touch import HotPart, hot_parts
 from mitten.core.physics.situation import Situation
@@ -33,6 +33,7 @@ from mitten.core.physics.situation import Situation
 END_SHARE = 1 / 3
 """The warm end and the cool end are this share of the length each."""
 
+LITRES = 1000.0
 ALONG = 12
 """Places along the box whose means are its ends'."""
 
@@ -243,6 +244,11 @@ class Climate:
         catalogue = load_catalogue()
         return {heater.name: self._heater(heater, catalogue) for heater in self.design.heaters}
 
+    def heater_surface_c(self, name: str) -> float:
+        """The hottest outside of a heater; the room's temperature where that is not known."""
+        hottest = self.heaters[name].hottest
+        return self.room_c if hottest is None else hottest.celsius
+
     def _heater(self, heater: Heater, catalogue: Catalogue) -> HeaterClimate:
         watts = self.state.sources.watts_of(heater.name)
         full = heater.watts * heater.dim
@@ -360,6 +366,11 @@ class Climate:
         return float((prepared.zone_shares[top] @ state.air_c.ravel() + rise + plumes)[there].max(initial=self.room_c))
 
     @property
+    def ventilation_l_s(self) -> float:
+        """Room air that enters, in litres a second."""
+        return self.state.exchange.total_m3_s * LITRES
+
+    @property
     def air_changes_per_hour(self) -> float:
         """How often the room's air replaces the enclosure's in an hour."""
         size = np.subtract(self.state.prepared.interior.box.high, self.state.prepared.interior.box.low)
@@ -377,7 +388,13 @@ class Climate:
         """Air temperatures in °C (m,) at the height of the low air, at places along x."""
         return air_at(self.state, xs_m, self.low_air_m)
 
-    def ground_at(self, x_m: float, y_m: float, z_m: float) -> float:
-        """Temperature in °C within the ground, at a height ``z_m`` above the floor panel."""
-        deep = ground_at_depth(self.state, max(self.design.substrate.depth_m - z_m, 0.0))
+    def inside_at(self, x_m: float, y_m: float, z_m: float) -> float:
+        """Temperature in °C within a slab, or else within the ground, at a height ``z_m`` above the floor panel."""
+        ground_m = self.design.substrate.depth_m
+        for index, site in enumerate(self.design.sites):
+            over = abs(x_m - site.x_m) <= site.length_m / 2 and abs(y_m - site.y_m) <= site.depth_m / 2
+            if over and site.underside_m(ground_m) < z_m < site.top_m(ground_m):
+                up = (z_m - site.underside_m(ground_m)) / (site.thickness_mm / 1000)
+                return within_slab_c(self.state, index, self.site_field(site.name), (x_m, y_m), up)
+        deep = ground_at_depth(self.state, max(ground_m - z_m, 0.0))
         return SurfaceField(self.floor.surface, deep).at(x_m, y_m)

@@ -41,6 +41,14 @@ def surface_at(design: Design, state: SteadyState, x_m: float, y_m: float, z_m: 
     return float(state.surface_c[patch])
 
 
+def within_slab_c(state: SteadyState, site: int, top: SurfaceField, at: tuple[float, float], up: float) -> float:
+    """Temperature in °C within a site's slab over a place (x, y), ``up`` of the way from its underside to its top."""
+    interior = state.prepared.interior
+    index, below = next((i, one) for i, one in interior.of_site(site) if one.kind == "site-bottom")
+    patch = interior.starts[index] + int(below.patch_at(np.array([[*at, 0.0]]))[0])
+    return float((1.0 - up) * state.surface_c[patch] + up * top.at(*at))
+
+
 def nearest_patch(state: SteadyState, x_m: float, y_m: float, z_m: float) -> int:
     """Number of the exposed patch nearest to a point."""
     known, point = state.prepared.nearest, (x_m, y_m, z_m)

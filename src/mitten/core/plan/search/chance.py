@@ -16,12 +16,15 @@ from mitten.core.judge.targets import NEAR, judge_in
 from mitten.core.physics.arrays import Array
 from mitten.core.physics.balance.steady import with_factors
 from mitten.core.physics.reading.climate import Climate
-from mitten.core.physics.solving import effects_of, tweaked
-from mitten.core.physics.uncertainty import parameters_of
+from mitten.core.physics.solving import Effects, effects_of, tweaked
+from mitten.core.physics.tweaks import Tweaks
+from mitten.core.physics.uncertainty import NINETY_PERCENT, Parameter, parameters_of
 from mitten.core.plan.search.missing import LEFT_OUT, most_c
 from mitten.core.plan.search.responses import COARSE
 
-_Moves = Mapping[str, Mapping[str, float]]
+_Moves = Mapping[str, tuple[Mapping[str, float], Mapping[str, float]]]
+"""By how much one standard deviation moves each figure, for draws below and above, by parameter."""
+
 DRAWS = 4000
 SEED = 20
 WITHOUT_EFFECT = ("room_rh",)
@@ -45,9 +48,10 @@ def chance_of_all(assessment: Assessment) -> float:
             known[alike] = _moves(assessment, condition, climate)
         wanted = _values(assessment, condition, climate)
         moved = np.tile(np.array([value for value, _, _ in wanted.values()]), (DRAWS, 1))
-        for parameter, moves in known[alike].items():
-            draw = columns.setdefault(parameter, rng.standard_normal(DRAWS))
-            moved += draw[:, None] * np.array([moves[key] for key in wanted])
+        for parameter, (downwards, upwards) in known[alike].items():
+            draw = columns.setdefault(parameter, rng.standard_normal(DRAWS))[:, None]
+            down, up = (np.array([moves[key] for key in wanted]) for moves in (downwards, upwards))
+            moved += np.where(draw > 0, draw * up, draw * down)
         for column, (_, low, high) in enumerate(wanted.values()):
             holds &= (moved[:, column] >= low) & (moved[:, column] <= high)
     return float(holds.mean())
@@ -63,9 +67,24 @@ def _moves(assessment: Assessment, condition: Condition, climate: Climate) -> _M
     for parameter in parameters_of(coarse):
         if parameter.key in WITHOUT_EFFECT:
             continue
-        after = _values(assessment, condition, tweaked(begun, parameter.tweaks, effects, COARSE))
-        found[parameter.key] = {key: after[key][0] - value for key, (value, _, _) in nominal.items()}
+        found[parameter.key] = _both_ways(assessment, condition, begun, parameter, effects, nominal)
     return found
+
+
+def _both_ways(
+    assessment: Assessment, condition: Condition, begun: Climate, parameter: Parameter, effects: Effects,
+    nominal: Mapping[str, tuple[float, float, float]],
+) -> tuple[dict[str, float], dict[str, float]]:  # fmt: skip
+    """What a standard deviation of a parameter below and above does, for a draw of one above."""
+
+    def moved_by(tweaks: Tweaks, sigmas: float) -> dict[str, float]:
+        after = _values(assessment, condition, tweaked(begun, tweaks, effects, COARSE))
+        return {key: (after[key][0] - value) / sigmas for key, (value, _, _) in nominal.items()}
+
+    if parameter.ends is None:
+        alike = moved_by(parameter.tweaks, 1.0)
+        return alike, alike
+    return moved_by(parameter.ends[0], -NINETY_PERCENT), moved_by(parameter.ends[1], NINETY_PERCENT)
 
 
 def _values(assessment: Assessment, condition: Condition, climate: Climate) -> dict[str, tuple[float, float, float]]:

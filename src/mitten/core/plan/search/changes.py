@@ -9,8 +9,7 @@ from typing import Any
 from mitten.core.catalogue import load_catalogue, read_checked_design
 from mitten.core.design import BadDesignError, Design, Site
 from mitten.core.judge import assess
-from mitten.core.physics.balance.steady import NotSettledError
-from mitten.core.physics.balance.thermostats import NotRegulatedError
+from mitten.core.physics.balance.steady import UnsolvedError
 from mitten.core.plan.search.brief import Brief
 from mitten.core.plan.search.crew import ALONE, Crew
 from mitten.core.plan.search.furnish import PLACES, furnished
@@ -68,7 +67,7 @@ def _works(data: Data) -> bool:
     """Whether nothing is forbidden or missed in a design."""
     try:
         found = assess(read_checked_design(json.dumps(data), load_catalogue()))
-    except (BadDesignError, NotSettledError, NotRegulatedError):
+    except (BadDesignError, UnsolvedError):
         return False
     return not found.stops and not own_misses(found)
 

@@ -7,8 +7,7 @@ from mitten.core.design import BadDesignError, Design
 from mitten.core.judge import Assessment, TargetVerdict, assess
 from mitten.core.physics.arrays import Array
 from mitten.core.physics.balance.prepared import prepare
-from mitten.core.physics.balance.steady import NotSettledError
-from mitten.core.physics.balance.thermostats import NotRegulatedError
+from mitten.core.physics.balance.steady import UnsolvedError
 from mitten.core.plan.cost import kwh_a_year
 from mitten.core.plan.search.brief import ApproachName, Brief
 from mitten.core.plan.search.build import DAY_CONTROL, built
@@ -106,7 +105,7 @@ def worked_out(brief: Brief, candidate: Candidate) -> Plan | None:
     try:
         design = built(candidate, _name(candidate))
         assessment = assess(design)
-    except (BadDesignError, NotSettledError, NotRegulatedError):
+    except (BadDesignError, UnsolvedError):
         return None
     works = not assessment.stops and not own_misses(assessment)
     chance = chance_of_all(assessment) if works else 0.0
