@@ -1,20 +1,39 @@
 """What must hold for any realistic design in any condition; each breach is one line."""
 
-from collections.abc import Iterator
+import json
+from collections.abc import Callable, Iterator, Mapping
 
 import numpy as np
 
-from mitten.core.design import Design, MittenError
+from mitten.core.design import BadDesignError, Design, MittenError, write_design
 from mitten.core.judge.conditions import SEASONAL, Condition, read_condition, solve_condition
+from mitten.core.physics.arrays import Array
 from mitten.core.physics.reading.climate import Climate
+from tests.designs import Data, read
 from tests.random_designs import random_design
 
 ENERGY_SHARE = 1e-3
 ENERGY_DUST_W = 2e-3
+WATER_DUST_KG_S = 1e-12
 COLDER_K = 0.3
 STEP_M = 0.01
+STEPS = 6
+
 JUMP_K = 1.0
-"""The most that a headline figure of air may move when one thing moves by a centimetre, for each 100 W in the box."""
+JUMP_SHARE = 0.05
+"""A step of a centimetre may differ from the steps beside it by a kelvin, or by so much of the hottest rise: shadows
+have edges, and patches have a size.
+"""
+
+Figure = Callable[[Climate], float]
+HEADLINES: Mapping[str, Figure] = {
+    "warm": lambda climate: climate.air.warm_c,
+    "middle": lambda climate: climate.air.middle_c,
+    "cool": lambda climate: climate.air.cool_c,
+    "top": lambda climate: climate.air.top_c,
+    "mean": lambda climate: climate.air.mean_c,
+    "basking air": lambda climate: climate.basking.air_c,
+}
 
 
 def conditions_of(design: Design) -> Iterator[Condition]:
@@ -41,10 +60,12 @@ def faults_of_seed(seed: int) -> Iterator[str]:
 def faults_of(climate: Climate) -> Iterator[str]:
     """What is wrong with a climate."""
     state, energy = climate.state, climate.state.energy
+    if not (np.all(np.isfinite(state.surface_c)) and np.all(np.isfinite(state.air_c))):
+        yield "numbers: not finite"
     if abs(energy.residual_w) > max(ENERGY_SHARE * energy.in_w, ENERGY_DUST_W):
         yield f"energy: {energy.residual_w:.4f} of {energy.in_w:.1f} W"
     water = state.moisture
-    if abs(water.residual_kg_s) > max(ENERGY_SHARE * water.turned_over_kg_s, 1e-12):
+    if abs(water.residual_kg_s) > max(ENERGY_SHARE * water.turned_over_kg_s, WATER_DUST_KG_S):
         yield f"water: {water.residual_kg_s:.3g} of {water.turned_over_kg_s:.3g} kg/s"
     coldest = min(float(state.surface_c.min()), float(state.air_c.min()))
     bound = climate.room_wet_bulb_c if state.prepared.evaporates else climate.room_c
@@ -52,5 +73,72 @@ def faults_of(climate: Climate) -> Iterator[str]:
         yield f"colder: {coldest:.2f} under {bound:.2f} °C"
     if climate.air.warm_c < climate.air.cool_c:
         yield f"ends: warm {climate.air.warm_c:.2f}, cool {climate.air.cool_c:.2f} °C"
-    if not np.all(np.isfinite(state.surface_c)):
-        yield "numbers: not finite"
+    yield from _body_faults(climate)
+
+
+def _body_faults(climate: Climate) -> Iterator[str]:
+    """An animal takes no more of the lamps than they give, and comes to nothing beyond what is around it and they add."""
+    spot, body = climate.basking, climate.body
+    radiant_w = sum(lamp.radiant_w for lamp in climate.state.lamps)
+    if spot.arriving.total_w_m2 * body.silhouette_m2 > 1.5 * radiant_w + 1e-6:
+        yield f"body: takes {spot.arriving.total_w_m2 * body.silhouette_m2:.1f} of {radiant_w:.1f} W"
+    around = (spot.place.surface_c, spot.place.air_c, spot.place.radiant_c, spot.place.beside_c)
+    if spot.operative_c < min(around) - 0.1:
+        yield f"body: {spot.operative_c:.1f} under {min(around):.1f} °C"
+    if radiant_w == 0.0 and spot.operative_c > max(around) + 0.1:
+        yield f"body: {spot.operative_c:.1f} over {max(around):.1f} °C"
+    if radiant_w == 0.0 and (spot.uvi > 0 or spot.irradiance_w_m2 > 1e-6):
+        yield "off: light without a lamp"
+
+
+def jumps_of_seed(seed: int) -> Iterator[str]:
+    """Every headline figure of the air that jumps while the box grows or a part moves by centimetres."""
+    design = random_design(seed)
+    for what, change in _moves(design):
+        climates = list(_moved(design, change))
+        if len(climates) < 4:
+            continue
+        found = np.array([[figure(climate) for figure in HEADLINES.values()] for climate in climates])
+        rise_k = max(max(0.0, climate.floor.hottest()[0] - climate.room_c) for climate in climates)
+        allowed_k = max(JUMP_K, JUMP_SHARE * rise_k)
+        for name, jump_k in zip(HEADLINES, _jumps_k(found), strict=True):
+            if jump_k > allowed_k:
+                yield f"jump: {name} by {jump_k:.2f} K as {what} moves; allowed {allowed_k:.1f} K"
+
+
+def _jumps_k(found: Array) -> Array:
+    steps = np.diff(found, axis=0)
+    return np.asarray(np.abs(steps - np.median(steps, axis=0)).max(axis=0))
+
+
+Change = Callable[[Data, int], None]
+
+
+def _moves(design: Design) -> Iterator[tuple[str, Change]]:
+    """Edges of the box, the first heater and the first site, by steps of a centimetre."""
+    for edge in ("length_m", "depth_m", "height_m"):
+        yield f"enclosure.{edge}", _by_steps(lambda data: data["enclosure"], edge)
+    if design.heaters:
+        yield "heater.x_m", _by_steps(lambda data: data["heaters"][0], "x_m")
+    if design.heaters and design.heaters[0].z_m > 0:
+        yield "heater.z_m", _by_steps(lambda data: data["heaters"][0], "z_m")
+    if design.sites:
+        yield "site.x_m", _by_steps(lambda data: data["sites"][0], "x_m")
+
+
+def _by_steps(part_of: Callable[[Data], Data], key: str) -> Change:
+    def change(data: Data, step: int) -> None:
+        part_of(data)[key] = round(part_of(data)[key] + step * STEP_M, 4)
+
+    return change
+
+
+def _moved(design: Design, change: Change) -> Iterator[Climate]:
+    for step in range(STEPS):
+        data = json.loads(write_design(design))
+        change(data, step)
+        try:
+            moved = read(data)
+        except BadDesignError:
+            continue
+        yield solve_condition(moved, read_condition(moved, "summer-day"))

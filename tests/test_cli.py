@@ -10,7 +10,10 @@ import pytest
 from typer.testing import CliRunner
 
 from mitten.cli import app
-from mitten.core.design import write_design
+from mitten.core.design import BadDesignError, Design, write_design
+from mitten.core.judge import Condition, solve_condition
+from mitten.core.physics.balance.steady import NotSettledError
+from mitten.core.physics.reading.climate import Climate
 from mitten.demo import demo_designs
 from mitten.reports import read_point
 from tests.designs import Data, box_data, ledge_data, read
@@ -57,6 +60,41 @@ def test_solve_answers_exact_points(tmp_path: Path) -> None:
     assert 21 < air < ledge
     assert 21 < inside < answer["floor"]["max_c"]
     assert 21 < wall < ledge
+
+
+def test_points_carry_intervals_and_lie_within_slabs_too(tmp_path: Path) -> None:
+    points = ["0.94,0.3,0.1725,inside", "0.1,0.3,0.1,air"]
+    options = [word for point in points for word in ("--at", point)]
+    answer = solved(tmp_path, ledge_data(), "--condition", "room=21,day", *options)[0]
+    for point in answer["points"]:
+        low, high = point["interval"]
+        assert low < point["c"] < high
+    slab, air = (point["c"] for point in answer["points"])
+    assert air + 5 < slab < answer["sites"]["Ledge"]["surface_c"] + 0.5
+
+
+def test_air_within_a_slab_is_refused() -> None:
+    with pytest.raises(BadDesignError, match="in 'Ledge', where there is no air"):
+        read_point(read(ledge_data()), "0.94,0.3,0.17,air")
+
+
+def test_where_one_condition_has_no_answer_the_others_are_printed(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def solve(design: Design, condition: Condition) -> Climate:
+        if condition.name == "winter-night":
+            raise NotSettledError("No steady state was found.")
+        return solve_condition(design, condition)
+
+    monkeypatch.setattr("mitten.cli.solve_condition", solve)
+    result = RUN.invoke(app, ["solve", written(tmp_path, box_data()), "--json"])
+    assert result.exit_code == 2
+    assert [json.loads(line)["condition"] for line in result.stdout.splitlines()] == [
+        "winter-day",
+        "summer-day",
+        "summer-night",
+    ]
+    assert result.stderr.splitlines() == ["winter-night: No steady state was found."]
 
 
 def test_solve_without_json_prints_lines_to_read(tmp_path: Path) -> None:

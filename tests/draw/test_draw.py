@@ -105,7 +105,7 @@ def test_the_patch_is_outlined_where_the_band_is_reached_and_not_elsewhere() -> 
 
 def test_the_slope_has_few_marks_however_hot_it_gets_in_both_units() -> None:
     hot = climate_of(ledge_data(watts=500.0, z_m=0.34))
-    assert max(hot.site_surfaces_c.values()) > 250.0
+    assert max(hot.site_surfaces_c.values()) > 240.0
     targets = targets_of(hot.design.animal, load_catalogue().species[hot.design.animal.species])
     for units in (METRIC, US):
         assert 3 <= str(heat_sheet(hot, targets, units)).count('class="grid"') <= 9

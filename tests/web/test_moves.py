@@ -2,10 +2,12 @@
 
 import pytest
 
-from mitten.core.design import Design
+from mitten.core.catalogue import load_catalogue, overlap, read_checked_design, read_kept_design
+from mitten.core.design import BadDesignError, Design, write_design
+from mitten.core.design.units import Units
 from mitten.core.judge import assess
 from mitten.demo import demo_designs
-from mitten.web.edits import EditError, PartRef, align_part, copy_part, move_part, remove_part
+from mitten.web.edits import EditError, PartRef, align_part, copy_part, edit_part, move_part, remove_part
 
 QUARRY, CANYON, _, TUB, TABLE, COAST = demo_designs()
 
@@ -48,11 +50,12 @@ def test_probes_tubes_panels_and_vents_are_moved_too() -> None:
 
 
 def test_a_mat_under_a_slab_takes_its_slab_along() -> None:
-    mat = TUB.heaters[0].model_copy(update={"place": "hide-roof", "site": "Warm hide"})
-    design = TUB.model_copy(update={"heaters": (mat,)})
-    moved = move_part(design, PartRef("heaters", "Mat"), {"x_m": 0.5})
-    assert moved.site("Warm hide").x_m == 0.5
-    assert moved.heaters[0].x_m == mat.x_m
+    hide = TUB.site("Warm hide")
+    lying = {"place": "hide-roof", "site": hide.name, "x_m": hide.x_m, "length_m": 0.1, "depth_m": 0.1}
+    design = TUB.model_copy(update={"heaters": (TUB.heaters[0].model_copy(update=lying),)})
+    for ref in (PartRef("heaters", "Mat"), PartRef("sites", hide.name)):
+        moved = move_part(design, ref, {"x_m": 0.5})
+        assert moved.site(hide.name).x_m == moved.heaters[0].x_m == 0.5
 
 
 def test_copies_stand_beside_and_aligned_ones_over_the_basking_site() -> None:
@@ -67,12 +70,38 @@ def test_copies_stand_beside_and_aligned_ones_over_the_basking_site() -> None:
     assert len(remove_part(twice, vent).enclosure.vents) == 2
 
 
-def test_a_copied_rock_overlaps_its_original_and_is_computed_and_shown_all_the_same() -> None:
+def test_copies_and_sites_that_are_dragged_onto_one_another_stand_beside() -> None:
     copied, ref = copy_part(COAST, PartRef("sites", "Flat stone"))
-    found = assess(copied)
-    assert {"Flat stone", ref.name} <= found.troubled
+    assert not overlap(copied.site("Flat stone"), copied.site(ref.name), COAST.substrate.depth_m)
+    ledge = QUARRY.basking_site
+    hide = next(site for site in QUARRY.sites if site.role == "cool-hide")
+    assert ledge is not None
+    low = QUARRY.model_copy(
+        update={"sites": (ledge.model_copy(update={"z_m": None}), hide.model_copy(update={"z_m": None}))}
+    )
+    moved = move_part(low, PartRef("sites", hide.name), {"x_m": ledge.x_m})
+    assert not overlap(moved.site(hide.name), moved.site(ledge.name), QUARRY.substrate.depth_m)
+    assert abs(moved.site(hide.name).x_m - ledge.x_m) < 0.4
+
+
+def overlapping() -> Design:
+    """A design as it may have been kept before sites in one another were refused."""
+    stone = COAST.site("Flat stone")
+    return COAST.model_copy(
+        update={"sites": (*COAST.sites, stone.model_copy(update={"name": "Other", "x_m": stone.x_m + 0.05}))}
+    )
+
+
+def test_what_was_kept_with_sites_in_one_another_opens_is_computed_and_can_be_edited() -> None:
+    kept = read_kept_design(write_design(overlapping()), load_catalogue())
+    found = assess(kept)
+    assert {"Flat stone", "Other"} <= found.troubled
     energy = found.climate("winter-day").state.energy
     assert abs(energy.residual_w) < 1e-3 * energy.in_w
+    edited, _ = edit_part(kept, PartRef("heaters", "Panel"), {"watts": "60"}, Units())
+    assert edited.heater("Panel").watts == 60.0
+    with pytest.raises(BadDesignError, match="in one another"):
+        read_checked_design(write_design(overlapping()), load_catalogue())
 
 
 def test_what_cannot_be_done_is_said() -> None:

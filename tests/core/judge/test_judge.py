@@ -4,9 +4,11 @@ from typing import Any
 
 import pytest
 
-from mitten.core.design import BadDesignError
-from mitten.core.judge import assess, read_condition, seasonal, solve_condition
+from mitten.core.design import BadDesignError, Design
+from mitten.core.judge import Condition, assess, read_condition, seasonal, solve_condition
 from mitten.core.judge.targets import outside_by
+from mitten.core.physics.balance.steady import NotSettledError
+from mitten.core.physics.reading.climate import Climate
 from mitten.core.physics.situation import running
 from mitten.demo import demo_designs
 from tests.designs import Data, box_data, data, lamp, ledge_data, read, steady_room, tank_data
@@ -154,3 +156,45 @@ def test_the_gravest_finding_comes_first() -> None:
     design = with_heater(kind="coloured-lamp", on="always", fixture={"kind": "bare-socket", "socket": "plastic"})
     severities = [finding.severity for finding in assess(read(design)).findings]
     assert severities == sorted(severities, key=["stop", "warn", "note"].index)
+
+
+def without(monkeypatch: pytest.MonkeyPatch, *names: str) -> None:
+    """Make conditions of those names have no answer."""
+
+    def solve(design: Design, condition: Condition, *rest: Any) -> Climate:
+        if condition.name in names:
+            raise NotSettledError("No steady state was found.")
+        return solve_condition(design, condition, *rest)
+
+    monkeypatch.setattr("mitten.core.judge.assessment.solve_condition", solve)
+
+
+@pytest.mark.parametrize("name", ["winter-day", "winter-night", "summer-day", "summer-night"])
+def test_where_one_condition_has_no_answer_the_others_are_judged(monkeypatch: pytest.MonkeyPatch, name: str) -> None:
+    without(monkeypatch, name)
+    found = assess(read(ledge_data()))
+    label = name.replace("-", " ").capitalize()
+    assert [condition.name for condition in found.unsolved] == [name]
+    assert len(found.climates) == 3
+    assert len(found.verdicts) > 5
+    assert not found.passes
+    told = next(finding for finding in found.findings if finding.rule == "not-worked-out")
+    assert told.title == f"{label} could not be worked out"
+    assert label in found.headline or found.stops
+    assert found.climate(name).situation.day == name.endswith("day")
+
+
+def test_where_no_condition_has_an_answer_that_is_an_error(monkeypatch: pytest.MonkeyPatch) -> None:
+    without(monkeypatch, "winter-day", "winter-night", "summer-day", "summer-night")
+    with pytest.raises(NotSettledError):
+        assess(read(ledge_data()))
+
+
+def test_a_source_whose_name_has_a_plus_sign_can_be_dead() -> None:
+    design = read(ledge_data(name="Heat + light"))
+    for text in (
+        "winter-day+dead:Heat + light",
+        "winter-day+stuck-on+dead:Heat + light",
+        "winter-day+dead:Heat + light+stuck-on",
+    ):
+        assert read_condition(design, text).dead == ("Heat + light",)

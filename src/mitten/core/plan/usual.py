@@ -105,10 +105,10 @@ def new_tube(design: Design, what: str) -> dict[str, Any]:
     kind = load_catalogue().uvb[what]
     part = {"lamp": what, "watts": kind.watts_sold[1], "uvi_at_30cm": kind.uvi_at_30cm, **at_the_warm_end(design)}
     if kind.tube:
-        length_m = design.enclosure.length_m
-        half_m = TUBE_SHARE * length_m / 2
-        x_m = min(max(part["x_m"], half_m), length_m - half_m)
-        part |= {"length_m": round(TUBE_SHARE * length_m, 2), "x_m": round(x_m, 4)}
+        box_m = design.enclosure.length_m
+        length_m = round(TUBE_SHARE * box_m, 2)
+        x_m = min(max(part["x_m"], length_m / 2), box_m - length_m / 2)
+        part |= {"length_m": length_m, "x_m": round(x_m, 4)}
     return part
 
 

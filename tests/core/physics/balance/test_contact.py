@@ -3,8 +3,10 @@
 import numpy as np
 import pytest
 
-from mitten.core.physics.balance.contact import contact_load
+from mitten.core.catalogue import load_catalogue
+from mitten.core.physics.balance.contact import buried_source, contact_load
 from mitten.core.physics.balance.prepared import prepare
+from mitten.core.physics.reading.climate import Climate
 from mitten.core.physics.reading.fields import ground_at_depth
 from mitten.core.physics.solids.ground import (
     BuriedSource,
@@ -149,3 +151,32 @@ def test_the_shelf_is_warmest_under_a_flat_box_without_a_board() -> None:
         shelves.append(climate_of(design).shelf_c)
     assert shelves == sorted(shelves, reverse=True)
     assert shelves[-1] > 21.0
+
+
+def covered(cover_mm: float, place: str = "under-floor") -> Climate:
+    """A mat with a cover, and none on its thermostat."""
+    changes: Data = {"x_m": 0.58, "z_m": 0.2, "length_m": 0.2, "depth_m": 0.2} if place == "wall" else {}
+    return climate_of(mat_data(place=place, cover_mm=cover_mm, **changes))
+
+
+def test_a_cover_belongs_to_its_own_heater() -> None:
+    """One on a wall mat does not insulate the floor; one on a floor mat makes that mat hotter and nothing else much."""
+    bare, on_the_wall = covered(0.0, "wall"), covered(20.0, "wall")
+    assert np.abs(bare.state.surface_c - on_the_wall.state.surface_c).max() < 0.02
+    open_mat, under_tile = covered(0.0, "on-floor"), covered(10.0, "on-floor")
+    hotter_k = under_tile.heater_surface_c("Mat") - open_mat.heater_surface_c("Mat")
+    assert 0.8 < hotter_k < 2.5
+    assert under_tile.base_c < open_mat.base_c
+
+
+def test_a_cover_is_a_resistance_in_series() -> None:
+    """One-dimensional: 16 W on 0.0784 m2 through 10 mm of 0.2 W/mK, up and down by their resistances."""
+    climate = covered(10.0, "on-floor")
+    buried = buried_source(climate.design.heaters[0], load_catalogue().sources["heat-mat"], climate.state.prepared)
+    level = np.zeros((1, 1))
+    up, up_bare = (resistance_m2k_w(layers) for layers in (buried.over, buried.above))
+    assert up - up_bare == pytest.approx(0.01 / 0.2)
+    down = 1 / buried.below_w_m2k + resistance_m2k_w(buried.below)
+    assert buried.own_rise_k(level)[0, 0] == pytest.approx(1 / (1 / up + 1 / down))
+    assert buried.share_into_top(level)[0, 0] == pytest.approx(down / (up + down))
+    assert buried.rise_above_k(level, 0.0)[0, 0] == pytest.approx(buried.own_rise_k(level)[0, 0] * up_bare / up)
