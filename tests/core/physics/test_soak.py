@@ -6,7 +6,7 @@ from tests.soaking import faults_of_seed, jumps_of_seed
 
 SEEDS = range(1000, 1012)
 
-UNRULY = (13, 17, 36, 102, 132, 144, 154, 165, 180, 190)
+UNRULY = (13, 17, 36, 102, 132, 144, 154, 165, 180, 190, 2169, 2291)
 """Small boxes with much power, wet ones and tall ones, whose flows once turned from round to round without end."""
 
 

@@ -67,12 +67,13 @@ WORSE = 3.0
 @dataclass(frozen=True)
 class Pace:
     """How a solution goes: at most so many rounds, the rounds that begin with factors of their own (every one where
-    None), and the part of each step that is taken.
+    None), the part of each step that is taken, and whether steps are combined.
     """
 
     rounds: int
     renewed: tuple[int, ...] | None
     part: float = 1.0
+    combines: bool = True
 
     def renews(self, number: int) -> bool:
         """Whether a round begins with new factors."""
@@ -81,7 +82,7 @@ class Pace:
 
 NEARBY = Pace(24, ())
 FRESH = Pace(24, (1,))
-SURER = (Pace(60, None, 0.5), Pace(150, None, 0.2))
+SURER = (Pace(60, None, 0.5), Pace(60, None, 0.5, False), Pace(150, None, 0.2), Pace(150, None, 0.2, False))
 """Paces for a solution begun nearby with factors of its own, for a fresh one, and for those that do not settle."""
 
 
@@ -230,7 +231,7 @@ def _settle(
                 return _state(prepared, surroundings, load, frozen, energy, place, number + 1, move, factors), move
         if number == 0 and move > FAR_K and pace is NEARBY:
             pace = FRESH
-        if move > WORSE * before:
+        if move > WORSE * before or not pace.combines:
             mixer.forget()
         place = mixer.next(place, step)
     return None, move

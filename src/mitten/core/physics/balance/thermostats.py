@@ -24,6 +24,13 @@ PROBING = 0.1
 
 LEAST_EFFECT_K = 1e-3
 ROUNDING = 1e-9
+SWEEPS = 8
+HUNTS_K = 0.3
+"""Where a trace of power decides whether a plume rises, a thermostat hunts: so near to its setpoint it is on it."""
+
+LEAST_DUTY = 1e-5
+"""Duties closer than this are the same."""
+
 EFFECTS_AFRESH = 6
 """Effects are found afresh after so many rounds; between, every step corrects them."""
 
@@ -87,7 +94,45 @@ def regulate(
         moved = _readings(loops, state)
         effects = _learned(effects, _moves(loops, before, duties), moved - readings)
         readings = moved
+    return _by_halves(plant, loops, duties, state)
+
+
+def _by_halves(
+    plant: Plant, loops: Sequence[Loop], duties: Duties, state: SteadyState
+) -> tuple[SteadyState, Duties, dict[str, Regulated]]:
+    """One loop after the other by halving, where steps go astray: near the power at which a plume begins a little of it
+    makes a great difference.
+    """
+    for _ in range(SWEEPS):
+        for loop in loops:
+            state, duties = _halved(plant, loop, duties, state)
+        readings = _readings(loops, state)
+        gaps = np.array([loop.setpoint_c for loop in loops]) - readings
+        if all(_at_rest(gap, duties[loop.control], HUNTS_K) for gap, loop in zip(gaps, loops, strict=True)):
+            return state, duties, _regulated(loops, duties, readings, HUNTS_K)
     raise NotRegulatedError("The thermostats found no rest: two of them may be working against each other.")
+
+
+def _halved(plant: Plant, loop: Loop, duties: Duties, state: SteadyState) -> tuple[SteadyState, Duties]:
+    """The duty at which one loop rests, the others held."""
+
+    def at(duty: float, near: SteadyState) -> tuple[SteadyState, Duties, float]:
+        tried = {**duties, loop.control: duty}
+        found = plant.solve(tried, near)
+        return found, tried, loop.setpoint_c - loop.reading(found)
+
+    low, high = 0.0, 1.0
+    for end in (low, high):
+        state, tried, gap_k = at(end, state)
+        if _at_rest(gap_k, end):
+            return state, tried
+    while high - low > LEAST_DUTY:
+        middle = (low + high) / 2
+        state, tried, gap_k = at(middle, state)
+        if _at_rest(gap_k, middle):
+            break
+        low, high = (middle, high) if gap_k > 0 else (low, middle)
+    return state, tried
 
 
 def _readings(loops: Sequence[Loop], state: SteadyState) -> Array:
@@ -113,18 +158,20 @@ def _floored(effects: Array) -> Array:
     return effects
 
 
-def _at_rest(gap_k: float, duty: float) -> bool:
+def _at_rest(gap_k: float, duty: float, reached_k: float = REACHED_K) -> bool:
     """On its setpoint, or at the end of its power on the side where it still wants more."""
-    return abs(gap_k) < REACHED_K or (gap_k > 0 and duty >= 1.0) or (gap_k < 0 and duty <= 0.0)
+    return abs(gap_k) < reached_k or (gap_k > 0 and duty >= 1.0) or (gap_k < 0 and duty <= 0.0)
 
 
-def _regulated(loops: Sequence[Loop], duties: Mapping[str, float], readings: Array) -> dict[str, Regulated]:
+def _regulated(
+    loops: Sequence[Loop], duties: Mapping[str, float], readings: Array, reached_k: float = REACHED_K
+) -> dict[str, Regulated]:
     """Every thermostat as it has come to rest."""
     found = {}
     for loop, reading in zip(loops, readings, strict=True):
         gap_k = loop.setpoint_c - float(reading)
         word: ControlWord = "regulates"
-        if abs(gap_k) >= REACHED_K:
+        if abs(gap_k) >= reached_k:
             word = "cannot reach" if gap_k > 0 else "room alone exceeds"
         found[loop.control] = Regulated(duties[loop.control], float(reading), loop.setpoint_c, word)
     return found
