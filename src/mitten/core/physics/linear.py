@@ -2,7 +2,7 @@
 
 import numpy as np
 import numpy.typing as npt
-from scipy.linalg import lu_factor, lu_solve
+from scipy.linalg.lapack import dgetrf, dgetrs
 
 from mitten.core.physics.arrays import Array
 
@@ -11,8 +11,17 @@ LuFactors = tuple[Array, npt.NDArray[np.int32]]
 
 
 def factored(matrix: Array) -> LuFactors:
-    """LU factors of a square matrix, which is overwritten."""
-    return lu_factor(matrix, overwrite_a=True, check_finite=False)
+    """LU factors of a square matrix, which is overwritten; one in Fortran's order is not copied first.
+
+    LAPACK is called straight: the systems are small, and what SciPy's friendlier functions check costs as much again.
+
+    Raises:
+        np.linalg.LinAlgError: it is singular.
+    """
+    lu, pivots, info = dgetrf(matrix, overwrite_a=True)
+    if info > 0:
+        raise np.linalg.LinAlgError("the matrix is singular")
+    return lu, pivots
 
 
 def solved(factors: LuFactors, right: Array) -> Array:
@@ -20,4 +29,4 @@ def solved(factors: LuFactors, right: Array) -> Array:
     matrix, pivots = factors
     # LAPACK counts pivots from 1: SciPy adds 1 to them in place and takes it off again afterwards, so that two threads
     # with the same factors would spoil each other's.
-    return np.asarray(lu_solve((matrix, pivots.copy()), right, check_finite=False))
+    return np.asarray(dgetrs(matrix, pivots.copy(), right)[0])

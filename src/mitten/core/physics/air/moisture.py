@@ -15,7 +15,7 @@ from functools import cached_property, lru_cache
 import numpy as np
 import psychrolib
 
-from mitten.core.physics.arrays import Array
+from mitten.core.physics.arrays import Array, Mask
 from mitten.core.physics.constants import ZERO_C_K, value
 
 psychrolib.SetUnitSystem(psychrolib.SI)
@@ -32,7 +32,6 @@ FOG_PULL = 100.0
 """Air above saturation gives off its surplus so many times as freely as it exchanges water otherwise: it stays full."""
 
 MOST_STEPS = 25
-SAME_RATIO = 1e-12
 
 
 def pressure_pa(altitude_m: float) -> float:
@@ -204,36 +203,62 @@ class _Water:
         wetness = self.wet.wetness
         return np.asarray(wetness * free + np.minimum(self.supplied, (1.0 - wetness) * free))
 
-    def linear_at(self, ratio: Array) -> tuple[Array, Array, Array, Array]:
-        """Matrix (m, m) and right-hand side (m,) with every patch doing what it does at a ratio, and the slopes of the
-        patches (n,) and of the fog (m,).
-        """
-        wet, shares, lacking = self.wet, self.wet.zone_shares, self.lacking(ratio)
-        dry_share = 1.0 - wet.wetness
+    def doing(self, ratio: Array) -> "_Doing":
+        """What every patch and zone does at a ratio."""
+        lacking = self.lacking(ratio)
         takes = lacking < 0
-        soaked = ~takes & (self.supplied >= dry_share * self.g * lacking) & (self.supplied > 0)
-        uptake = self.g * np.where(takes, 1.0, wet.wetness + np.where(soaked, dry_share, 0.0))
-        fog = np.where(ratio > self.full, self.fog_pull, 0.0)
-        matrix = self.flows.zones_kg_s + shares.T @ (uptake[:, None] * shares)
+        free = (1.0 - self.wet.wetness) * self.g * lacking
+        soaked = ~takes & (self.supplied > 0) & (self.supplied >= free)
+        return _Doing(takes, soaked, ratio > self.full)
+
+    def linear(self, doing: "_Doing") -> tuple[Array, Array, Array, Array]:
+        """Matrix (m, m) and right-hand side (m,) with every patch doing that, and the slopes of the patches (n,) and of
+        the fog (m,).
+        """
+        wetness, fog = self.wet.wetness, np.where(doing.fogs, self.fog_pull, 0.0)
+        uptake = self.g * np.where(doing.takes, 1.0, wetness + np.where(doing.soaked, 1.0 - wetness, 0.0))
+        active = np.flatnonzero(uptake)
+        shares = self.wet.zone_shares[active]
+        matrix = self.flows.zones_kg_s + shares.T @ (uptake[active, None] * shares)
         matrix[np.diag_indices(len(matrix))] += fog
-        dries = np.where(takes | soaked, 0.0, self.supplied)
-        given = shares.T @ (uptake * self.saturated + dries) + fog * self.full
+        given = shares.T @ (uptake * self.saturated)[active] + fog * self.full
         given += self.flows.entering_kg_s * self.flows.room_ratio
+        dries = np.where(doing.takes | doing.soaked, 0.0, self.supplied)
+        if dries.any():
+            given += self.wet.zone_shares.T @ dries
         return matrix, given, uptake, fog
 
 
+@dataclass(frozen=True, eq=False)
+class _Doing:
+    """Which patches (n,) take water from the air, which are as wet as they can be, and which zones (m,) fog."""
+
+    takes: Mask
+    soaked: Mask
+    fogs: Mask
+
+    def same_as(self, other: "_Doing") -> bool:
+        """Whether nothing changes what it does."""
+        pairs = ((self.takes, other.takes), (self.soaked, other.soaked), (self.fogs, other.fogs))
+        return all(bool(np.array_equal(one, two)) for one, two in pairs)
+
+
 def moisture_at(
-    wet: Evaporating, film_w_k: Array, flows: Flows, surface_k: Array, air_k: Array, pressure: float
-) -> Moisture:
-    """Solve the zones' humidity for given temperatures, films times areas (n,), and flows of the air."""
+    wet: Evaporating, film_w_k: Array, flows: Flows, surface_k: Array, air_k: Array, pressure: float,
+    near: Moisture | None = None,
+) -> Moisture:  # fmt: skip
+    """Solve the zones' humidity for given temperatures, films times areas (n,), and flows of the air, begun from what
+    it is ``near``.
+    """
     surface_c, air_c = surface_k - ZERO_C_K, air_k.ravel() - ZERO_C_K
     g = film_w_k / (value("air_heat_capacity") * value("lewis") ** (2 / 3))
     water = _Water(wet, flows, g, saturation_ratio(surface_c, pressure), saturation_ratio(air_c, pressure))
-    ratio = np.full(len(air_c), flows.room_ratio)
+    doing = water.doing(np.full(len(air_c), flows.room_ratio) if near is None else near.ratio.ravel())
     for _ in range(MOST_STEPS):
-        matrix, given, uptake, fog = water.linear_at(ratio)
-        before, ratio = ratio, np.linalg.solve(matrix, given)
-        if float(np.abs(ratio - before).max()) < SAME_RATIO:
+        matrix, given, uptake, fog = water.linear(doing)
+        ratio: Array = np.asarray(np.linalg.solve(matrix, given), dtype=np.float64)
+        before, doing = doing, water.doing(ratio)
+        if doing.same_as(before):
             break
     slopes = WaterSlopes(
         matrix, uptake, fog, _saturation_slope(surface_c, pressure), _saturation_slope(air_c, pressure)

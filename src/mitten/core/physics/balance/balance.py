@@ -10,20 +10,16 @@ from functools import cached_property
 import numpy as np
 
 from mitten.core.design import USUAL_ROOM_RH
-from mitten.core.physics.air.ceiling import into_the_ceiling_w_m2, jet_rise_k
 from mitten.core.physics.air.convection import film_w_m2k
 from mitten.core.physics.air.moisture import Flows, Moisture, WaterSlopes, dry_air, moisture_at, pressure_pa, room_ratio
 from mitten.core.physics.air.ventilation import AirExchange, air_exchange
 from mitten.core.physics.air.zones import mixing_flows, plume_flows, transport_matrix
 from mitten.core.physics.arrays import Array
-from mitten.core.physics.balance.contact import ContactLoad, contact_load
+from mitten.core.physics.balance.load import Load
 from mitten.core.physics.balance.prepared import Prepared
 from mitten.core.physics.constants import SIGMA_W_M2K4, ZERO_C_K, value
 from mitten.core.physics.linear import LuFactors, factored, solved
-from mitten.core.physics.radiation.exchange import Absorbed, absorb, emissive_power_w_m2, open_loss_w, room_gain_w
-from mitten.core.physics.radiation.lamps import Deposit, Lamp, deposit, unit_deposit
-from mitten.core.physics.radiation.sources import Sources
-from mitten.core.physics.shape.geometry import SUBDIVISION
+from mitten.core.physics.radiation.exchange import emissive_power_w_m2, open_loss_w
 
 REFERENCE_AIR_K = 4.0
 REFERENCE_ALONG_K = 1.5
@@ -95,22 +91,6 @@ class Energy:
 
 
 @dataclass(frozen=True, eq=False)
-class Load:
-    """What the temperatures do not change: power (n,) into the patches from the sources and through the lid from
-    the room's surfaces, body heat (columns, layers) where the air takes it up, and the same where its plumes begin.
-    """
-
-    sources: Sources
-    deposits: tuple[Deposit, ...]
-    contacts: tuple[ContactLoad, ...]
-    absorbed: Absorbed
-    sources_w: Array
-    room_w: Array
-    body_w: Array
-    plume_w: Array
-
-
-@dataclass(frozen=True, eq=False)
 class Coefficients:
     """Frozen for a round: films times areas (n,) and the air's transport (m, m), both in W/K, and the moisture."""
 
@@ -120,111 +100,11 @@ class Coefficients:
     moisture: Moisture
 
 
-def load_of(prepared: Prepared, sources: Sources, surroundings: Surroundings) -> Load:
-    """What the sources and the room give to the patches and the air of an enclosure."""
-    interior, zones = prepared.interior, prepared.zones
-    deposits = tuple(deposit(lamp, interior, prepared.window) for lamp in sources.lamps)
-    contacts = tuple(contact_load(source, prepared) for source in sources.contacts)
-    short = np.zeros(interior.patches)
-    long = np.zeros(interior.patches)
-    body_w = np.zeros((zones.columns, zones.layers))
-    plume_w = np.zeros_like(body_w)
-    jet_w = np.zeros(interior.patches)
-    for lamp, landed in zip(sources.lamps, deposits, strict=True):
-        mean = patch_mean(prepared, landed.irradiance_w_m2)
-        short += lamp.bands.short * mean
-        long += lamp.bands.ir_c * mean
-        in_the_mesh = _mesh_heat(prepared, landed.mesh_w)
-        body_w += in_the_mesh
-        plume_w += in_the_mesh
-        x_m, _, z_m = lamp.middle
-        # Over two columns, so that what it warms does not depend on where their borders are.
-        columns = lamp.body_into_air_w * zones.column_shares(x_m, max(lamp.reach_m, 2 * zones.sizes_m[0]))
-        plume_w += np.outer(columns, zones.height_shares(z_m))
-        kept = 1.0
-        if lamp.hangs_inside and lamp.body_w > 0:
-            above = over_the_lamp(prepared, lamp)
-            long += patch_mean(prepared, above.longwave_w_m2)
-            jet_w += patch_sum(prepared, above.jet_w_m2)
-            # What does not land, because the lamp touches the top, warms the air as the rest does.
-            landed_w = float(patch_sum(prepared, above.longwave_w_m2 + above.jet_w_m2).sum())
-            kept = 1.0 + (lamp.rising_w - landed_w) / lamp.body_into_air_w
-        body_w += kept * np.outer(columns, zones.rising_shares(z_m))
-    absorbed = absorb(prepared.network, short, long)
-    room_w = room_gain_w(prepared.network, surroundings.room_k)
-    sources_w = absorbed.absorbed_w + sum((load.patch_w for load in contacts), jet_w)
-    return Load(sources, deposits, contacts, absorbed, sources_w, room_w, body_w, plume_w)
-
-
-def _mesh_heat(prepared: Prepared, mesh_w: Array) -> Array:
-    """Heat (columns, layers) that the mesh's wires give to the air under them.
-
-    Thin wires are closely coupled to the air that passes them and hardly to anything else, so the heat is put
-    into the air, half below and half above, rather than into a plate that would also conduct.
-    """
-    zones, interior = prepared.zones, prepared.interior
-    top = interior.span(interior.index_of("top"))
-    heat = prepared.zone_shares[top].T @ mesh_w
-    inside = value("mesh_heat_inside") * heat.reshape(zones.columns, zones.layers)
-    return np.asarray(inside, dtype=np.float64)
-
-
-def patch_mean(prepared: Prepared, at_points: Array) -> Array:
-    """Mean (n,) over the radiating area of each patch of a density given at the sub-points."""
-    interior = prepared.interior
-    whole: Array = at_points.reshape(interior.patches, SUBDIVISION**2).mean(axis=1) * interior.areas_m2
-    radiating = interior.radiating_m2
-    return np.divide(whole, radiating, out=np.zeros_like(whole), where=radiating > 0)
-
-
-def patch_sum(prepared: Prepared, at_points: Array) -> Array:
-    """Sum (n,) over each patch, in W, of a density given at the sub-points."""
-    interior = prepared.interior
-    return np.asarray(at_points.reshape(interior.patches, SUBDIVISION**2).mean(axis=1) * interior.areas_m2)
-
-
-@dataclass(frozen=True, eq=False)
-class OverALamp:
-    """What a lamp inside sends up, at the sub-points (n x SUBDIVISION^2,) in W/m2: longwave of its back, and the heat
-    of its plume where that meets the solid part of the top.
-    """
-
-    longwave_w_m2: Array
-    jet_w_m2: Array
-
-
-def jet_over(prepared: Prepared, lamp: Lamp) -> Array:
-    """Rise (n,) of a lamp's plume over the air around it where it meets the top; 0 elsewhere."""
-    interior = prepared.interior
-    top = interior.span(interior.index_of("top"))
-    x_m, y_m, z_m = lamp.middle
-    away_m = np.hypot(interior.centres[top, 0] - x_m, interior.centres[top, 1] - y_m)
-    rise = np.zeros(interior.patches)
-    rise[top] = jet_rise_k(lamp.body_into_air_w, interior.box.high[2] - z_m, lamp.beam.face_m, away_m)
-    return rise
-
-
-def over_the_lamp(prepared: Prepared, lamp: Lamp) -> OverALamp:
-    """The longwave and the jet over a lamp that hangs inside; the jet takes no more than a share of its plume."""
-    interior = prepared.interior
-    longwave = unit_deposit(lamp.beam.upwards, interior, None).irradiance_w_m2 * lamp.rising_w
-    top = interior.span(interior.index_of("top"))
-    points = slice(top.start * SUBDIVISION**2, top.stop * SUBDIVISION**2)
-    x_m, y_m, z_m = lamp.middle
-    away_m = np.hypot(interior.points[points, 0] - x_m, interior.points[points, 1] - y_m)
-    height_m = interior.box.high[2] - z_m
-    jet = np.zeros(len(interior.points))
-    solid = np.repeat(1.0 - prepared.mesh_share, SUBDIVISION**2)
-    jet[points] = solid * into_the_ceiling_w_m2(lamp.body_into_air_w, height_m, lamp.beam.face_m, away_m)
-    taken_w = float(patch_sum(prepared, jet).sum())
-    most_w = value("jet_most") * lamp.body_into_air_w
-    return OverALamp(longwave, jet * min(1.0, most_w / max(taken_w, 1e-12)))
-
-
 def coefficients_at(
-    prepared: Prepared, surroundings: Surroundings, load: Load, surface_k: Array, air_k: Array
-) -> Coefficients:
-    """Films and flows as the temperatures (n,) and (columns, layers) make them."""
+    prepared: Prepared, surroundings: Surroundings, load: Load, surface_k: Array, air_k: Array,
+    near: Coefficients | None = None,
+) -> Coefficients:  # fmt: skip
+    """Films and flows as the temperatures (n,) and (columns, layers) make them; ``near`` are a round before's."""
     zones, density = prepared.zones, surroundings.air_density_kg_m3
     mean_k = float(air_k.mean())
     difference = surface_k - prepared.zone_shares @ air_k.ravel()
@@ -234,7 +114,8 @@ def coefficients_at(
     exchange = air_exchange(prepared.openings, zones, mean_k, surroundings.room_k)
     net = plumes[0] + exchange.net[0], plumes[1] + exchange.net[1]
     transport = transport_matrix(zones, net, mixing_flows(zones, air_k), exchange.leaving)
-    moisture = _moisture(prepared, surroundings, film, transport, exchange, surface_k, air_k)
+    before = None if near is None else near.moisture
+    moisture = _moisture(prepared, surroundings, film, transport, exchange, surface_k, air_k, before)
     return Coefficients(film, transport * surroundings.air_w_k_per_m3_s, exchange, moisture)
 
 
@@ -248,13 +129,13 @@ def _films_w_m2k(prepared: Prepared, surroundings: Surroundings, difference_k: A
 
 def _moisture(
     prepared: Prepared, surroundings: Surroundings, film_w_k: Array, transport: Array, exchange: AirExchange,
-    surface_k: Array, air_k: Array,
+    surface_k: Array, air_k: Array, near: Moisture | None = None,
 ) -> Moisture:  # fmt: skip
     """The moisture; in a dry enclosure the room's, without the work."""
     if not prepared.evaporates:
         return dry_air(surroundings.humidity_ratio, len(surface_k), (prepared.zones.columns, prepared.zones.layers))
     flows = Flows.of(transport, exchange.entering.ravel(), surroundings.humidity_ratio, surroundings.air_density_kg_m3)
-    return moisture_at(prepared.evaporating, film_w_k, flows, surface_k, air_k, surroundings.pressure_pa)
+    return moisture_at(prepared.evaporating, film_w_k, flows, surface_k, air_k, surroundings.pressure_pa, near)
 
 
 def reference_coefficients(prepared: Prepared, surroundings: Surroundings) -> Coefficients:
@@ -331,7 +212,8 @@ class Factors:
         if slopes is not None:
             _couple_water(slopes, shares, matrix, air_matrix, to_surfaces, to_air)
         air = factored(air_matrix)
-        matrix -= to_surfaces @ solved(air, to_air)
+        # Turned round, so that the product has the matrix's own order.
+        matrix -= (solved(air, to_air).T @ to_surfaces.T).T
         return cls(to_surfaces, to_air, factored(matrix), air)
 
     def solve(self, surface_gap: Array, air_gap: Array) -> tuple[Array, Array]:
@@ -344,16 +226,18 @@ def _couple_water(
     water: WaterSlopes, shares: Array, surfaces: Array, air: Array, to_surfaces: Array, to_air: Array
 ) -> None:
     """Add to the matrices, in place, what the water does when temperatures move: the air's humidity follows them."""
-    heat = value("vaporisation")
-    given = water.uptake[:, None] * shares
-    by_surfaces = np.linalg.solve(water.zones, given.T * water.surface_k)
+    heat, active = value("vaporisation"), np.flatnonzero(water.uptake)
+    given = water.uptake[active, None] * shares[active]
+    by_surfaces = np.linalg.solve(water.zones, given.T * water.surface_k[active])
+    surfaces[active, active] += heat * water.uptake[active] * water.surface_k[active]
+    surfaces[np.ix_(active, active)] -= heat * (given @ by_surfaces)
+    if not water.fog.any():
+        return
     by_air = np.linalg.solve(water.zones, np.diag(water.fog * water.air_k))
-    surfaces[np.diag_indices(len(surfaces))] += heat * water.uptake * water.surface_k
-    surfaces -= heat * (given @ by_surfaces)
-    to_surfaces += heat * (given @ by_air)
+    to_surfaces[active] += heat * (given @ by_air)
     air[np.diag_indices(len(air))] += heat * water.fog * water.air_k
     air -= heat * water.fog[:, None] * by_air
-    to_air += heat * water.fog[:, None] * by_surfaces
+    to_air[:, active] += heat * water.fog[:, None] * by_surfaces
 
 
 def energy_of(

@@ -165,7 +165,7 @@ def _prepare(bare: _Bare, fineness: float) -> Prepared:
         zones=zones,
         window=window,
         network=network,
-        long_loss=network.long_loss,
+        long_loss=np.asfortranarray(network.long_loss),
         conduction=_conduction(bare, interior, mesh_share, bedded, catalogue, NOMINAL),
         openings=build_openings(bare.enclosure, zones, window),
         convecting_m2=_convecting_m2(interior, mesh_share, window),
@@ -326,7 +326,7 @@ def _conduction(
         site_number = interior.surfaces[slab.surface].site
         if site_number is not None:
             add_bedding(matrix, interior, site_number, _shorter_way_w_m2k(ground, slab.depth_m, below_w_m2k))
-    return matrix
+    return np.asfortranarray(matrix)
 
 
 def _shorter_way_w_m2k(ground: Sequence[Layer], depth_m: float, below_w_m2k: float) -> float:

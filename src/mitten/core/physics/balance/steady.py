@@ -20,15 +20,14 @@ from mitten.core.physics.balance.balance import (
     Coefficients,
     Energy,
     Factors,
-    Load,
     Surroundings,
     coefficients_at,
     energy_of,
     gaps,
-    load_of,
     reference_coefficients,
 )
 from mitten.core.physics.balance.contact import ContactLoad
+from mitten.core.physics.balance.load import Landing, Load, load_of
 from mitten.core.physics.balance.prepared import KEPT, Prepared
 from mitten.core.physics.constants import ZERO_C_K
 from mitten.core.physics.radiation.exchange import Absorbed
@@ -113,6 +112,7 @@ class SteadyState:
     deposits: tuple[Deposit, ...]
     contacts: tuple[ContactLoad, ...]
     absorbed: Absorbed
+    landings: tuple[Landing, ...]
     exchange: AirExchange
     moisture: Moisture
     energy: Energy
@@ -173,7 +173,7 @@ def solve_steady(
     Raises:
         NotSettledError: the temperatures did not settle within the rounds allowed.
     """
-    load = load_of(prepared, sources, surroundings)
+    load = load_of(prepared, sources, surroundings.room_k)
     for begun in _beginnings(prepared, surroundings, load, start):
         found, move = _settle(prepared, surroundings, load, *begun)
         if found is not None:
@@ -215,10 +215,10 @@ def _settle(
     n, shape = prepared.interior.patches, (prepared.zones.columns, prepared.zones.layers)
     # Nothing to heat or to cool: the first guess is the answer, and its factors serve.
     lively = bool(load.sources) or prepared.evaporates
-    mixer, move = _Anderson(pace.part), np.inf
+    mixer, move, frozen = _Anderson(pace.part), np.inf, None
     for number in range(pace.rounds):
         surface_k, air_k = place[:n], place[n:].reshape(shape)
-        frozen = coefficients_at(prepared, surroundings, load, surface_k, air_k)
+        frozen = coefficients_at(prepared, surroundings, load, surface_k, air_k, frozen)
         if factors is None or (lively and pace.renews(number)):
             factors = Factors.of(prepared, frozen, surface_k)
             if pace.renewed is not None:
@@ -254,14 +254,14 @@ def _state(
     film_w_m2k = frozen.film_w_k / np.maximum(prepared.convecting_m2, 1e-12)
     return SteadyState(
         prepared, surroundings, celsius[:n], celsius[n:].reshape(shape), film_w_m2k, load.sources, load.deposits,
-        load.contacts, load.absorbed, frozen.exchange, frozen.moisture, energy, rounds, move, factors,
+        load.contacts, load.absorbed, load.landings, frozen.exchange, frozen.moisture, energy, rounds, move, factors,
     )  # fmt: skip
 
 
 def _factors_at(state: SteadyState) -> Factors:
     """Factors at a solution that was kept without its own."""
     surface_k, air_k = state.surface_c + ZERO_C_K, state.air_c + ZERO_C_K
-    load = load_of(state.prepared, state.sources, state.surroundings)
+    load = load_of(state.prepared, state.sources, state.surroundings.room_k)
     frozen = coefficients_at(state.prepared, state.surroundings, load, surface_k, air_k)
     return Factors.of(state.prepared, frozen, surface_k)
 
@@ -275,26 +275,30 @@ def nudge(
     For derivatives: it is not settled, and its energy is that of the solution it came from.
     """
     inside = prepared or start.prepared
-    load = load_of(inside, sources, surroundings)
+    load = load_of(inside, sources, surroundings.room_k)
     n, shape = inside.interior.patches, (inside.zones.columns, inside.zones.layers)
     place, mixer, move = _start_from(start, surroundings), _Anderson(1.0), np.inf
     factors = start.factors or _factors_at(start)
+    frozen = None
     for _ in range(rounds):
         surface_k, air_k = place[:n], place[n:].reshape(shape)
-        frozen = coefficients_at(inside, surroundings, load, surface_k, air_k)
+        frozen = coefficients_at(inside, surroundings, load, surface_k, air_k, frozen)
         step = np.concatenate(factors.solve(*gaps(inside, surroundings, load, frozen, surface_k, air_k)))
         move = float(np.abs(step).max())
         place = mixer.next(place, step)
         if move < NUDGED_K:
             break
+    if frozen is None:
+        raise ValueError("a nudge takes at least one round")
     return _state(inside, surroundings, load, frozen, start.energy, place, rounds, move, factors)
 
 
 def carried(state: SteadyState, sources: Sources, surface_c: Array, air_c: Array) -> SteadyState:
     """A state with other temperatures and what other sources send there: for derivatives, as ``nudge``."""
-    load = load_of(state.prepared, sources, state.surroundings)
+    load = load_of(state.prepared, sources, state.surroundings.room_k)
     return replace(
         state, sources=sources, deposits=load.deposits, contacts=load.contacts, absorbed=load.absorbed,
+        landings=load.landings,
         surface_c=surface_c, air_c=air_c,
     )  # fmt: skip
 

@@ -3,8 +3,10 @@
 Matrices depend on geometry and materials alone. Arrays over patches are (n,), matrices (n, n).
 """
 
+from collections.abc import Hashable
 from dataclasses import dataclass, replace
 from functools import cached_property
+from typing import Any
 
 import numpy as np
 
@@ -52,6 +54,11 @@ class RadiationNetwork:
     long_arriving: Array
 
     @cached_property
+    def known(self) -> dict[Hashable, Any]:
+        """What was worked out with these matrices and is asked for again."""
+        return {}
+
+    @cached_property
     def room_taken_m2(self) -> Array:
         """Area (n,) by which each patch takes up the room's black radiation through the lid's openings."""
         return np.asarray(self.areas_m2 * self.optics.long_own * (self.long_arriving @ self.optics.long_open))
@@ -92,14 +99,27 @@ class Absorbed:
     lost_w: float
 
 
-def absorb(network: RadiationNetwork, short_direct: Array, long_direct: Array) -> Absorbed:
-    """Distribute the lamps' direct irradiance (n,), W/m2, of both bands with all reflections."""
+def short_arriving(network: RadiationNetwork, direct: Array) -> Array:
+    """Shortwave (n,), W/m2, that arrives with all reflections where so much comes straight."""
+    return solved(network.short_factors, direct)
+
+
+def long_arriving(network: RadiationNetwork, direct: Array) -> Array:
+    """The same of longwave from outside the surfaces' own exchange."""
+    return np.asarray(direct + network.long_arriving @ (network.optics.long_reflected * direct))
+
+
+def absorbed_of(network: RadiationNetwork, short: Array, long: Array) -> Absorbed:
+    """What is left in the patches of what arrives (n,), W/m2, in both bands."""
     optics, areas = network.optics, network.areas_m2
-    short = solved(network.short_factors, short_direct)
-    long = long_direct + network.long_arriving @ (optics.long_reflected * long_direct)
     absorbed = areas * (optics.short_absorbed * short + optics.long_own * long)
     lost = float(areas @ (optics.short_transmitted * short + optics.long_open * long))
     return Absorbed(short, long, absorbed, lost)
+
+
+def absorb(network: RadiationNetwork, short_direct: Array, long_direct: Array) -> Absorbed:
+    """Distribute the lamps' direct irradiance (n,), W/m2, of both bands with all reflections."""
+    return absorbed_of(network, short_arriving(network, short_direct), long_arriving(network, long_direct))
 
 
 def emissive_power_w_m2(kelvin: Array) -> Array:

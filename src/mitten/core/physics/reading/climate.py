@@ -11,7 +11,7 @@ from mitten.core.design import Design, Heater
 from mitten.core.physics.air.ceiling import jet_rise_k
 from mitten.core.physics.air.moisture import SECONDS_A_WEEK, relative_humidity, wet_bulb_c
 from mitten.core.physics.arrays import Array
-from mitten.core.physics.balance.balance import jet_over
+from mitten.core.physics.balance.load import jet_over
 from mitten.core.physics.balance.steady import SteadyState, without_factors
 from mitten.core.physics.balance.thermostats import Regulated
 from mitten.core.physics.constants import value

@@ -6,18 +6,20 @@ smoothly, and what the beam does within them is added as the slab's exact answer
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from functools import cached_property, lru_cache, partial
+from functools import cache, cached_property, lru_cache, partial
 from typing import TypeVar
 
 import numpy as np
-from scipy.ndimage import convolve, map_coordinates
+import numpy.typing as npt
+from scipy.ndimage import convolve
 
 from mitten.core.catalogue import load_catalogue
 from mitten.core.physics.arrays import Array, Mask
-from mitten.core.physics.balance.balance import over_the_lamp
 from mitten.core.physics.balance.contact import Transfer, buried_source, in_floor, rise_of
+from mitten.core.physics.balance.load import over_the_lamp
 from mitten.core.physics.balance.steady import SteadyState
 from mitten.core.physics.constants import SIGMA_W_M2K4, ZERO_C_K
+from mitten.core.physics.radiation.lamps import unit_deposit
 from mitten.core.physics.radiation.sources import ContactSource
 from mitten.core.physics.shape.geometry import SUBDIVISION, Surface
 from mitten.core.physics.solids.ground import BuriedSource, Layer, below_surface_k, surface_response_k
@@ -105,11 +107,21 @@ def disc_mean(values: Array, cell_m: tuple[float, float]) -> Array:
 
 def interpolate(values: Array, firsts: Array, seconds: Array, first: Array | float, second: Array | float) -> Array:
     """Straight-line values between points of an even grid; beyond the outermost points, theirs."""
-    rows = np.interp(first, firsts, np.arange(len(firsts)))
-    columns = np.interp(second, seconds, np.arange(len(seconds)))
-    places = np.broadcast_arrays(np.atleast_1d(rows), np.atleast_1d(columns))
-    found = map_coordinates(values, places, order=1, mode="nearest")
-    return np.asarray(found if np.ndim(rows) or np.ndim(columns) else found[0], dtype=np.float64)
+    row, up = _between(firsts, first)
+    column, right = _between(seconds, second)
+    below = values[row, column] * (1 - right) + values[row, column + (right > 0)] * right
+    row = row + (up > 0)
+    above = values[row, column] * (1 - right) + values[row, column + (right > 0)] * right
+    return np.asarray(below * (1 - up) + above * up, dtype=np.float64)
+
+
+def _between(grid: Array, at: Array | float) -> tuple[npt.NDArray[np.intp], Array]:
+    """The point of an even grid before each place, and how far the place lies on the way to the next."""
+    last = len(grid) - 1
+    step = (grid[-1] - grid[0]) / last if last else 1.0
+    place = np.minimum(np.maximum((np.asarray(at) - grid[0]) / step, 0.0), last)
+    before = np.minimum(place.astype(np.intp), last)
+    return before, place - before
 
 
 @lru_cache(maxsize=KEPT_FIELDS)
@@ -128,10 +140,14 @@ def site_field(state: SteadyState, site: int, slab: Layer) -> SurfaceField:
 
 def top_of_box_field(state: SteadyState, panel: Layer, outside_w_m2k: float) -> SurfaceField:
     """The inner surface of a top of that panel, which loses so much outwards."""
-    above = [over_the_lamp(state.prepared, lamp) for lamp in state.lamps if lamp.hangs_inside and lamp.body_w > 0]
-    own = np.repeat(state.prepared.network.optics.long_own, SUBDIVISION**2)
-    rising = sum((own * one.longwave_w_m2 + one.jet_w_m2 for one in above), np.zeros(len(own)))
-    index = state.prepared.interior.index_of("top")
+    prepared = state.prepared
+    own = np.repeat(prepared.network.optics.long_own, SUBDIVISION**2)
+    rising = np.zeros(len(own))
+    for lamp in state.lamps:
+        if lamp.hangs_inside and lamp.body_w > 0:
+            longwave = unit_deposit(lamp.beam.upwards, prepared.interior, prepared.window).irradiance_w_m2
+            rising += lamp.rising_w * own * longwave + over_the_lamp(prepared, lamp).jet_w_m2
+    index = prepared.interior.index_of("top")
     return _field(state, index, [panel], outside_w_m2k, rising)
 
 
@@ -188,15 +204,21 @@ def _fine(surface: Surface, at_points: Values) -> Values:
 
 def _refine(values: Array) -> Array:
     """Patch values (rows, columns) laid out on the fine grid by straight lines between patch centres."""
-    for axis in (0, 1):
-        count = values.shape[axis]
-        fine = (np.arange(count * SUBDIVISION) + 0.5) / SUBDIVISION - 0.5
-        low = np.clip(np.floor(fine).astype(int), 0, count - 1)
-        high = np.clip(low + 1, 0, count - 1)
-        share = np.clip(fine - low, 0.0, 1.0)
-        share = share[:, None] if axis == 0 else share[None, :]
-        values = np.take(values, low, axis) * (1 - share) + np.take(values, high, axis) * share
-    return values
+    rows, columns = values.shape
+    return np.asarray(_laid_out(rows) @ values @ _laid_out(columns).T)
+
+
+@cache
+def _laid_out(count: int) -> Array:
+    """Weights (count x SUBDIVISION, count) of patches in the sub-points between their centres."""
+    fine = (np.arange(count * SUBDIVISION) + 0.5) / SUBDIVISION - 0.5
+    low = np.clip(np.floor(fine).astype(int), 0, count - 1)
+    high = np.clip(low + 1, 0, count - 1)
+    share = np.clip(fine - low, 0.0, 1.0)
+    weights = np.zeros((len(fine), count))
+    np.add.at(weights, (np.arange(len(fine)), low), 1 - share)
+    np.add.at(weights, (np.arange(len(fine)), high), share)
+    return weights
 
 
 def air_at(state: SteadyState, x_m: Array | float, z_m: Array | float) -> Array:

@@ -6,7 +6,7 @@ takes up no beam and gives nothing to the air, and settles with the belly throug
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import cached_property, lru_cache
+from functools import cache, cached_property, lru_cache
 
 import numpy as np
 from scipy.special import j1
@@ -38,15 +38,21 @@ class Lying:
 
     def points(self, across: int = ACROSS) -> Array:
         """Places (m, 2) evenly over the outline."""
-        reach = (np.arange(across) + 0.5) / across * 2 - 1
-        u, v = np.meshgrid(reach, reach)
-        within = np.hypot(u, v) <= 1
-        return np.column_stack([self.x_m + self.half_x_m * u[within], self.y_m + self.half_y_m * v[within]])
+        return np.array([self.x_m, self.y_m]) + np.array([self.half_x_m, self.half_y_m]) * _disc(across)
 
     @cached_property
     def radius_m(self) -> float:
         """Radius of the disc of the same area."""
         return float(np.sqrt(self.half_x_m * self.half_y_m))
+
+
+@cache
+def _disc(across: int) -> Array:
+    """Places (m, 2) evenly over a disc of radius 1."""
+    reach = (np.arange(across) + 0.5) / across * 2 - 1
+    u, v = np.meshgrid(reach, reach)
+    within = np.hypot(u, v) <= 1
+    return np.column_stack([u[within], v[within]])
 
 
 def lie_on(field: SurfaceField, body: Body) -> Lying:

@@ -9,7 +9,6 @@ import numpy.typing as npt
 from mitten.core.catalogue import load_catalogue
 from mitten.core.design import Design
 from mitten.core.physics.arrays import Array
-from mitten.core.physics.balance.balance import patch_mean
 from mitten.core.physics.balance.steady import SteadyState
 from mitten.core.physics.constants import SIGMA_W_M2K4, ZERO_C_K
 from mitten.core.physics.radiation.exchange import emissive_power_w_m2
@@ -110,7 +109,8 @@ class SpotMaker:
         under = self._under(field, lying)
         backs = self._backs(field, lying)
         arriving = self._arriving(backs, under)
-        flows = self._flows(under)
+        longwave = self._longwave_w_m2(under)
+        flows = self._flows(under, longwave)
         air_c = float(air_at(self.state, lying.x_m, field.surface.origin[2] + LOW_AIR_M))
         uvi = self._uvi(backs)
         belly = belly_on(field, lying, flows.conducted)
@@ -118,7 +118,7 @@ class SpotMaker:
         place = Place(
             surface_c=belly.surface_c,
             air_c=air_c,
-            radiant_c=radiant_c(max(float(self._longwave_w_m2[under].mean()), 1.0)),
+            radiant_c=radiant_c(max(float(longwave.mean()), 1.0)),
             short_w_m2=arriving.short_w_m2,
             long_w_m2=arriving.long_w_m2,
             belly_w_m2k=belly.conductance_w_m2k,
@@ -165,10 +165,9 @@ class SpotMaker:
         absorbed = self.state.absorbed
         short = absorbed.short_arriving_w_m2.copy()
         long = absorbed.long_arriving_w_m2.copy()
-        for lamp, landed in zip(self.state.lamps, self.state.deposits, strict=True):
-            mean = patch_mean(self.state.prepared, landed.irradiance_w_m2)
-            short -= lamp.bands.short * mean
-            long -= lamp.bands.ir_c * mean
+        for lamp, landing in zip(self.state.lamps, self.state.landings, strict=True):
+            short -= lamp.radiant_w * lamp.bands.short * landing.straight
+            long -= lamp.radiant_w * lamp.bands.ir_c * landing.straight
         return np.maximum(short, 0.0), np.maximum(long, 0.0)
 
     def _arriving(self, backs: Array, under: Indices) -> Arriving:
@@ -191,13 +190,17 @@ class SpotMaker:
         )  # fmt: skip
 
     @cached_property
-    def _longwave_w_m2(self) -> Array:
-        """Longwave (n,) that the surfaces, and the room through openings, send to each patch."""
+    def _leaving_w_m2(self) -> Array:
+        """Longwave (n,) that the surfaces send out, and the room through openings."""
         network, surroundings = self.state.prepared.network, self.state.surroundings
         optics = network.optics
         room = SIGMA_W_M2K4 * surroundings.room_k**4
-        leaving = optics.long_own * emissive_power_w_m2(self.state.surface_c + ZERO_C_K) + optics.long_open * room
-        return np.asarray(network.long_arriving @ leaving)
+        return optics.long_own * emissive_power_w_m2(self.state.surface_c + ZERO_C_K) + optics.long_open * room
+
+    def _longwave_w_m2(self, under: Indices) -> Array:
+        """Longwave (m,) that reaches patches."""
+        some, places = np.unique(under, return_inverse=True)
+        return np.asarray((self.state.prepared.network.long_arriving[some] @ self._leaving_w_m2)[places])
 
     @property
     def _speed_m_s(self) -> float:
@@ -223,7 +226,7 @@ class SpotMaker:
             return None
         return inside_air_c(self.state, site, self.design.sites[site])
 
-    def _flows(self, under: Indices) -> SpotFlows:
+    def _flows(self, under: Indices, longwave_w_m2: Array) -> SpotFlows:
         """Mean over the patches (m,) under an outline."""
         state, network = self.state, self.state.prepared.network
         own, absorbed = network.optics.long_own[under], network.optics.short_absorbed[under]
@@ -235,7 +238,7 @@ class SpotMaker:
         return SpotFlows(
             absorbed=float(taken.mean()),
             to_air=float((state.film_w_m2k[under] * (surface_c - air_c)).mean()),
-            as_longwave=float((own * (sent - self._longwave_w_m2[under])).mean()),
+            as_longwave=float((own * (sent - longwave_w_m2)).mean()),
             evaporated=float((state.moisture.latent_w[under] / areas_m2).mean()),
         )
 
