@@ -64,15 +64,39 @@ def relative_humidity(ratio: Array, celsius: Array, pressure: float) -> Array:
 @dataclass(frozen=True, eq=False)
 class WaterSlopes:
     """How the water answers to temperatures, for steps of the heat balance: ``zones`` (m, m) takes up what the
-    patches' ``uptake`` (n,) and the fog's ``fog`` (m,) give, in kg/s for each unit of humidity ratio; ``surface_k``
-    (n,) and ``air_k`` (m,) are the slopes of saturation.
+    patches' ``uptake`` (n,) and the fog's ``fog`` (m,) give, in kg/s for each unit of humidity ratio.
     """
 
     zones: Array
     uptake: Array
     fog: Array
-    surface_k: Array
-    air_k: Array
+    surface_c: Array
+    air_c: Array
+    pressure: float
+
+    @cached_property
+    def surface_k(self) -> Array:
+        """Slope (n,) of saturation at the patches."""
+        return _saturation_slope(self.surface_c, self.pressure)
+
+    @cached_property
+    def air_k(self) -> Array:
+        """The same (m,) in the zones."""
+        return _saturation_slope(self.air_c, self.pressure)
+
+
+@dataclass(frozen=True, eq=False)
+class Doing:
+    """Which patches (n,) take water from the air, which are as wet as they can be, and which zones (m,) fog."""
+
+    takes: Mask
+    soaked: Mask
+    fogs: Mask
+
+    def same_as(self, other: "Doing") -> bool:
+        """Whether nothing changes what it does."""
+        pairs = ((self.takes, other.takes), (self.soaked, other.soaked), (self.fogs, other.fogs))
+        return all(bool((one == two).all()) for one, two in pairs)
 
 
 @dataclass(frozen=True, eq=False)
@@ -87,6 +111,7 @@ class Moisture:
     fog_kg_s: Array
     carried_kg_s: float
     slopes: WaterSlopes | None = None
+    doing: Doing | None = None
 
     @cached_property
     def latent_w(self) -> Array:
@@ -203,15 +228,15 @@ class _Water:
         wetness = self.wet.wetness
         return np.asarray(wetness * free + np.minimum(self.supplied, (1.0 - wetness) * free))
 
-    def doing(self, ratio: Array) -> "_Doing":
+    def doing(self, ratio: Array) -> Doing:
         """What every patch and zone does at a ratio."""
         lacking = self.lacking(ratio)
         takes = lacking < 0
         free = (1.0 - self.wet.wetness) * self.g * lacking
         soaked = ~takes & (self.supplied > 0) & (self.supplied >= free)
-        return _Doing(takes, soaked, ratio > self.full)
+        return Doing(takes, soaked, ratio > self.full)
 
-    def linear(self, doing: "_Doing") -> tuple[Array, Array, Array, Array]:
+    def linear(self, doing: Doing) -> tuple[Array, Array, Array, Array]:
         """Matrix (m, m) and right-hand side (m,) with every patch doing that, and the slopes of the patches (n,) and of
         the fog (m,).
         """
@@ -229,20 +254,6 @@ class _Water:
         return matrix, given, uptake, fog
 
 
-@dataclass(frozen=True, eq=False)
-class _Doing:
-    """Which patches (n,) take water from the air, which are as wet as they can be, and which zones (m,) fog."""
-
-    takes: Mask
-    soaked: Mask
-    fogs: Mask
-
-    def same_as(self, other: "_Doing") -> bool:
-        """Whether nothing changes what it does."""
-        pairs = ((self.takes, other.takes), (self.soaked, other.soaked), (self.fogs, other.fogs))
-        return all(bool(np.array_equal(one, two)) for one, two in pairs)
-
-
 def moisture_at(
     wet: Evaporating, film_w_k: Array, flows: Flows, surface_k: Array, air_k: Array, pressure: float,
     near: Moisture | None = None,
@@ -253,19 +264,18 @@ def moisture_at(
     surface_c, air_c = surface_k - ZERO_C_K, air_k.ravel() - ZERO_C_K
     g = film_w_k / (value("air_heat_capacity") * value("lewis") ** (2 / 3))
     water = _Water(wet, flows, g, saturation_ratio(surface_c, pressure), saturation_ratio(air_c, pressure))
-    doing = water.doing(np.full(len(air_c), flows.room_ratio) if near is None else near.ratio.ravel())
+    known = None if near is None else near.doing
+    doing = water.doing(np.full(len(air_c), flows.room_ratio)) if known is None else known
     for _ in range(MOST_STEPS):
         matrix, given, uptake, fog = water.linear(doing)
         ratio: Array = np.asarray(np.linalg.solve(matrix, given), dtype=np.float64)
         before, doing = doing, water.doing(ratio)
         if doing.same_as(before):
             break
-    slopes = WaterSlopes(
-        matrix, uptake, fog, _saturation_slope(surface_c, pressure), _saturation_slope(air_c, pressure)
-    )
+    slopes = WaterSlopes(matrix, uptake, fog, surface_c, air_c, pressure)
     return Moisture(
         ratio.reshape(air_k.shape), water.evaporated(ratio), water.condensed(ratio),
-        water.fog(ratio).reshape(air_k.shape), flows.carried_kg_s(ratio), slopes,
+        water.fog(ratio).reshape(air_k.shape), flows.carried_kg_s(ratio), slopes, doing,
     )  # fmt: skip
 
 

@@ -85,7 +85,7 @@ def load_of(prepared: Prepared, sources: Sources, room_k: float) -> Load:
 
 
 def landing_of(prepared: Prepared, beam: Beam) -> Landing:
-    """What lands of one watt; kept with the surfaces' exchange: lamps change their power more often than their place."""
+    """What lands of one watt; kept with the surfaces' exchange: lamps change power more often than place."""
     network, key = prepared.network, (beam, prepared.window)
     found: Landing | None = network.known.get(key)
     if found is None:
