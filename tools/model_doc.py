@@ -8,7 +8,13 @@ from tests.validation import validations
 
 from mitten.core.catalogue import SourceKind, load_catalogue
 from mitten.core.physics.constants import CONSTANTS
-from mitten.core.physics.uncertainty import OUTPUT_SIGMA, PARAMETERS
+from mitten.core.physics.uncertainty import (
+    OUTPUT_SIGMA,
+    PARAMETERS,
+    PROBE_PLACE_SIGMA_M,
+    PROBE_SIGMA_K,
+    THERMOSTAT_SIGMA_K,
+)
 
 DOCUMENT = Path(__file__).resolve().parents[1] / "docs" / "model.md"
 
@@ -101,8 +107,13 @@ def sources() -> str:
 
 def priors() -> str:
     """What is uncertain, and by how much."""
-    own = ("output of each heater, light and UV lamp", f"{OUTPUT_SIGMA:.0%}")
-    return table(("parameter", "1 sigma"), [own, *((p.label, p.sigma) for p in PARAMETERS)])
+    own = (
+        ("output of each heater, light and UV lamp", f"{OUTPUT_SIGMA:.0%}"),
+        ("what each thermostat holds", f"{THERMOSTAT_SIGMA_K:g} K"),
+        ("what its probe reads", f"{PROBE_SIGMA_K:g} K"),
+        ("where its probe lies, along each axis", f"{PROBE_PLACE_SIGMA_M * 100:g} cm"),
+    )
+    return table(("parameter", "1 sigma"), [*own, *((p.label, p.sigma) for p in PARAMETERS)])
 
 
 def reached() -> str:

@@ -26,7 +26,7 @@ from mitten.web.views.box import BoxSheet, box_sheet
 from mitten.web.views.checklist import Checklist, checklist_view
 from mitten.web.views.fields import Field, fields_of
 from mitten.web.views.parts import FURNITURE, Chip, PartPanel, addable, chips, panel_of, step_words
-from mitten.web.views.place import PlaceView, place_view
+from mitten.web.views.place import PlaceView, condensed_words, place_view
 from mitten.web.views.steps import Step, steps_of
 from mitten.web.views.verdict import Margin, margin
 
@@ -232,13 +232,15 @@ def _table(climate: Climate) -> list[tuple[str, str]]:
         ("Warm side air", f"{air.warm_c:.1f} °C"),
         ("Middle air", f"{air.middle_c:.1f} °C"),
         ("Cool side air", f"{air.cool_c:.1f} °C"),
-        ("Air under the top", f"{air.top_c:.1f} °C"),
+        ("Air under the top, hottest", f"{air.top_c:.1f} °C"),
+        *([] if climate.design.enclosure.open_top else [("Inside of the top, hottest", f"{climate.ceiling_c:.1f} °C")]),
         ("Hottest ground", f"{climate.floor.hottest()[0]:.1f} °C"),
-        ("Coolest ground", f"{climate.floor.temperature_c.min():.1f} °C"),
+        ("Coolest ground", f"{climate.floor.lowest_c():.1f} °C"),
         ("Bottom of the substrate, hottest", f"{climate.base_c:.1f} °C"),
         ("What the box stands on, hottest", f"{climate.shelf_c:.1f} °C"),
         ("Humidity, warm end and cool end", f"{climate.humidity.warm:.0%}, {climate.humidity.cool:.0%}"),
         ("Water evaporated", f"{climate.humidity.litres_a_week:.1f} l a week"),
+        ("Water that condenses", condensed_words(climate.humidity)),
     ]
     for name, site in climate.sites.items():
         rows.append((f"{name}, surface", f"{site.surface_c:.1f} °C"))

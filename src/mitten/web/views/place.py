@@ -5,13 +5,15 @@ from dataclasses import dataclass
 
 from markupsafe import Markup
 
+from mitten.core.design import FACES
 from mitten.core.design.units import Units
 from mitten.core.physics.radiation.ultraviolet import zone_of
-from mitten.core.physics.reading.climate import Climate
+from mitten.core.physics.reading.climate import AirHumidity, Climate
 from mitten.core.physics.reading.spot import SpotClimate
 from mitten.draw.shares import shares_bar
 
 LITTLE_W_M2 = 5.0
+WORTH_SAYING_L_WEEK = 0.05
 NEARLY_BLIND = 0.1
 
 
@@ -57,8 +59,19 @@ def _facts(climate: Climate, spot: SpotClimate) -> list[tuple[str, str]]:
         facts.append(("UV index", f"{spot.uvi:.1f}, zone {zone_of(spot.uvi)}"))
     humidity = climate.humidity
     facts.append(("Humidity, warm · cool", f"{humidity.warm:.0%} · {humidity.cool:.0%}"))
+    if humidity.condensed_litres_a_week >= WORTH_SAYING_L_WEEK:
+        facts.append(("Water runs down", condensed_words(humidity)))
     facts.append(("Base, hottest", f"{climate.base_c:.1f} °C"))
     return facts
+
+
+def condensed_words(humidity: AirHumidity) -> str:
+    """How much water condenses in a week, and where most of it does."""
+    if humidity.condensed_litres_a_week < WORTH_SAYING_L_WEEK:
+        return "none"
+    where = next(iter(humidity.runs_down), "")
+    face = f"the {where}" if where in FACES else f"'{where}'"
+    return f"{humidity.condensed_litres_a_week:.1f} l a week" + (f", most on {face}" if where else ", as fog")
 
 
 def _reading(shown_w_m2: float, arriving_w_m2: float) -> str:
