@@ -26,21 +26,21 @@ def test_raise_the_lamp_see_the_verdict_change_reload_and_undo_through_history(
     page.evaluate(MARK)
     before = page.locator(".target .value").first.inner_text()
     height = page.get_by_label("Above ground", exact=True)
-    height.fill("53")
+    height.fill("49")
     height.press("Tab")
     expect(page.locator("#headline")).to_contain_text("Basking surface is")
     expect(page.locator("#headline")).to_contain_text("too cold on a winter day")
     expect(page.locator(".target").first).to_have_class(re.compile("misses"))
     assert page.locator(".target .value").first.inner_text() != before
-    expect(page.locator("#drawing .measure-label")).to_have_text("40 cm")
+    expect(page.locator("#drawing .measure-label")).to_have_text("37 cm")
     assert page.evaluate(SAME)
 
     page.reload()
-    expect(page.get_by_label("Above ground", exact=True)).to_have_value("53")
+    expect(page.get_by_label("Above ground", exact=True)).to_have_value("49")
     expect(page.locator("#headline")).to_contain_text("too cold on a winter day")
 
     page.get_by_role("link", name="History").click()
-    expect(page.get_by_text("Main lamp: above ground 44 to 53 cm")).to_be_visible()
+    expect(page.get_by_text("Main lamp: above ground 44 to 49 cm")).to_be_visible()
     page.get_by_role("button", name="Go back to this").click()
     expect(page.locator("#headline")).to_contain_text("Every target that is judged is met")
     expect(page.get_by_label("Above ground", exact=True)).to_have_value("44")
@@ -248,7 +248,7 @@ def test_brackets_step_the_wattage_and_a_click_chooses_the_part(page: Page, addr
 def test_a_missed_target_is_mended_with_one_click(page: Page, address: str, shelf: Shelf) -> None:
     open_quarry(page, address)
     height = page.get_by_label("Above ground", exact=True)
-    height.fill("53")
+    height.fill("49")
     height.press("Tab")
     expect(page.locator("#headline")).to_contain_text("too cold on a winter day")
     fix = page.get_by_role("group", name="What would fix Basking surface").get_by_role("button").first

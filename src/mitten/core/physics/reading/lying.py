@@ -22,6 +22,7 @@ ACROSS = 7
 
 COVER_ACROSS = 15
 EVENLY_WARM_K = 0.2
+ALIKE_M = 1e-6
 WAVES = 400
 WAVES_FROM, WAVES_TO = 1e-3, 60.0
 KEPT_COVERS = 256
@@ -65,7 +66,7 @@ def lie_on(field: SurfaceField, body: Body) -> Lying:
     if float(spots.max() - spots.min()) < EVENLY_WARM_K:
         at = origin[0] + sizes[0] / 2, origin[1] + sizes[1] / 2
     along, across = body.half_axes_m
-    half = (along, across) if sizes[0] >= sizes[1] else (across, along)
+    half = (along, across) if sizes[0] > sizes[1] - ALIKE_M else (across, along)
     x_m, y_m = (
         _kept_on(at[axis], half[axis], origin[axis], origin[axis] + sizes[axis]) for axis in (0, 1)
     )  # fmt: skip
