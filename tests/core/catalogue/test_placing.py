@@ -4,6 +4,8 @@ from typing import Any
 
 import pytest
 
+from mitten.core.catalogue import load_catalogue
+from mitten.core.catalogue.catalogue import placing_faults
 from mitten.core.design import BadDesignError
 from tests.designs import Data, ledge_data, mat_data, read
 
@@ -77,4 +79,5 @@ def test_what_cannot_be_there_is_refused_beside_its_key(design: Data, path: str,
     ],
 )  # fmt: skip
 def test_what_touches_or_fits_to_the_millimetre_is_let_in(design: Data) -> None:
-    read(design)
+    known = read(design)
+    assert placing_faults(known, load_catalogue()) == []

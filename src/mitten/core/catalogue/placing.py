@@ -61,18 +61,24 @@ def _sites_in_one_another(design: Design) -> Iterator[Fault]:
 
 def _tube_faults(design: Design, path: str, lamp: UvbLamp) -> Iterator[Fault]:
     half_m, box = (lamp.length_m or 0.0) / 2, design.enclosure
-    if lamp.length_m is not None and lamp.length_m > box.length_m + TOUCHING_M:
-        yield Fault(
-            f"{path}.length_m", f"'{lamp.name}' is {lamp.length_m:g} m long; the box is {box.length_m:g} m long."
-        )
-    elif lamp.x_m - half_m < -TOUCHING_M or lamp.x_m + half_m > box.length_m + TOUCHING_M:
+    if 2 * half_m > box.length_m + TOUCHING_M:
+        yield Fault(f"{path}.length_m", f"'{lamp.name}' is {2 * half_m:g} m long; the box is {box.length_m:g} m long.")
+    elif _past_an_end(lamp.x_m, 2 * half_m, box.length_m):
         yield Fault(f"{path}.x_m", f"'{lamp.name}' reaches past the left or right end of the box.")
     ground_m = design.substrate.depth_m
-    for site in design.sites if lamp.length_m and not lamp.above_mesh else ():
-        across_m, inward_m = abs(lamp.x_m - site.x_m) - half_m, abs(lamp.y_m - site.y_m)
-        over = across_m < site.length_m / 2 and inward_m < site.depth_m / 2
-        if over and site.underside_m(ground_m) <= lamp.z_m < site.top_m(ground_m) + CLEAR_OF_A_SITE_M:
+    for site in design.sites if half_m and not lamp.above_mesh else ():
+        if _over(lamp, site) and site.underside_m(ground_m) <= lamp.z_m < site.top_m(ground_m) + CLEAR_OF_A_SITE_M:
             yield Fault(f"{path}.z_m", f"'{lamp.name}' is inside '{site.name}' or touches it; hang it higher.")
+
+
+def _past_an_end(middle_m: float, size_m: float, limit_m: float) -> bool:
+    return middle_m - size_m / 2 < -TOUCHING_M or middle_m + size_m / 2 > limit_m + TOUCHING_M
+
+
+def _over(lamp: UvbLamp, site: Site) -> bool:
+    """Whether a part of a tube is over or under a site."""
+    across_m, inward_m = abs(lamp.x_m - site.x_m) - (lamp.length_m or 0.0) / 2, abs(lamp.y_m - site.y_m)
+    return across_m < site.length_m / 2 and inward_m < site.depth_m / 2
 
 
 def _wall_faults(design: Design, path: str, heater: Heater) -> Iterator[Fault]:
@@ -81,16 +87,16 @@ def _wall_faults(design: Design, path: str, heater: Heater) -> Iterator[Fault]:
     wall = nearest_wall(heater.x_m, heater.y_m, box.length_m, box.depth_m)
     sideways = wall in ("left", "right")
     key, along_m = ("y_m", heater.y_m) if sideways else ("x_m", heater.x_m)
-    wide_m = box.depth_m if sideways else box.length_m
-    length_m, high_m = heater.length_m or 0.0, heater.depth_m or 0.0
-    if length_m > wide_m + TOUCHING_M:
-        yield Fault(f"{path}.length_m", f"'{heater.name}' is {length_m:g} m; the {wall} wall is {wide_m:g} m wide.")
-    elif along_m - length_m / 2 < -TOUCHING_M or along_m + length_m / 2 > wide_m + TOUCHING_M:
-        yield Fault(f"{path}.{key}", f"'{heater.name}' reaches past the edge of the {wall} wall.")
-    if high_m > box.height_m + TOUCHING_M:
-        yield Fault(f"{path}.depth_m", f"'{heater.name}' is {high_m:g} m high; the {wall} wall is {box.height_m:g} m.")
-    elif heater.z_m - high_m / 2 < -TOUCHING_M or heater.z_m + high_m / 2 > box.height_m + TOUCHING_M:
-        yield Fault(f"{path}.z_m", f"'{heater.name}' reaches past the top or bottom of the {wall} wall.")
+    sides = (
+        ("length_m", key, along_m, heater.length_m or 0.0, box.depth_m if sideways else box.length_m, "wide", "edge"),
+        ("depth_m", "z_m", heater.z_m, heater.depth_m or 0.0, box.height_m, "high", "top or bottom"),
+    )
+    for size_key, place_key, middle_m, size_m, limit_m, word, end in sides:
+        if size_m > limit_m + TOUCHING_M:
+            sentence = f"'{heater.name}' is {size_m:g} m; the {wall} wall is {limit_m:g} m {word}."
+            yield Fault(f"{path}.{size_key}", sentence)
+        elif _past_an_end(middle_m, size_m, limit_m):
+            yield Fault(f"{path}.{place_key}", f"'{heater.name}' reaches past the {end} of the {wall} wall.")
 
 
 def _roof_faults(design: Design, path: str, heater: Heater) -> Iterator[Fault]:

@@ -46,19 +46,22 @@ def _carrier(design: Design, ref: PartRef) -> PartRef:
 
 
 def _put(data: Data, ref: PartRef, part: Data, to: Place) -> None:
-    ground_m = ground_of(data)
+    was = {axis: part[axis] for axis in ("x_m", "y_m") if ref.collection == "sites"}
     place = part["probe"] if ref.collection == "controls" else part
     hung_m = None if ref.collection in ("controls", "sites", "vents") else part["z_m"]
-    was = {axis: place.get(axis) for axis in ("x_m", "y_m")}
-    for axis, wanted in to.items():
-        if ref.collection == "vents" and axis != "z_m":
-            continue  # A vent goes up and down its wall alone.
-        base_m = ground_m if axis == "z_m" and ref.collection != "vents" else 0.0
-        place[axis] = _snapped(wanted, base_m)
+    _set_axes(data, ref, place, to)
     keep_part_inside(data, ref.collection, part, hung_m)
     if ref.collection == "sites":
         move_clear(data, part)
         _carry_mats(data, part, {axis: part[axis] - was[axis] for axis in was})
+
+
+def _set_axes(data: Data, ref: PartRef, place: Data, to: Place) -> None:
+    """In whole centimetres, heights above the ground; a vent goes up and down its wall alone."""
+    vent = ref.collection == "vents"
+    for axis, wanted in to.items():
+        if axis == "z_m" or not vent:
+            place[axis] = _snapped(wanted, ground_of(data) if axis == "z_m" and not vent else 0.0)
 
 
 def mats_follow(data: Data, site: Data, before: Site) -> None:
@@ -147,15 +150,18 @@ def keep_part_inside(data: Data, collection: str, part: Data, hung_m: float | No
     if collection == "vents":
         if part.get("z_m") is not None:
             part["z_m"] = _within(part["z_m"], (0.0, data["enclosure"]["height_m"]))
-        return
-    if collection == "controls":
+    elif collection == "controls":
         if part.get("probe"):
             _keep_probe_inside(data, part["probe"])
-        return
-    if collection == "heaters" and part.get("place") == "wall":
+    elif collection == "heaters" and part.get("place") == "wall":
         _keep_on_the_wall(data["enclosure"], part)
-        return
-    _keep_across(data["enclosure"], part)
+    else:
+        _keep_across(data["enclosure"], part)
+        _keep_height(data, collection, part, hung_m)
+
+
+def _keep_height(data: Data, collection: str, part: Data, hung_m: float | None) -> None:
+    """A site on the ground or over it, a lamp clear of what is under it; mats and panels have no height."""
     if collection == "sites":
         _keep_site_height(data, part)
     elif collection != "heaters" or load_catalogue().sources[part["kind"]].family == "lamp":

@@ -136,7 +136,7 @@ def bench_view(
         shelved=shelved,
         at=at,
         shown=shown,
-        notice=(error.sentences.get("", "") if error else "") or untold,
+        notice=_notice(error) or untold,
         steps=steps_of(design, assessment, at),
         tabs=[_tab(condition, shown, assessment, units) for condition in seasonal(design)],
         failures=_failures(design, shown),
@@ -158,6 +158,11 @@ def bench_view(
         checklist=checklist_view(design, ticks),
         table=[(name, units.say(figure)) for name, figure in _table(climate)],
     )
+
+
+def _notice(error: EditError | None) -> str:
+    """What is said of a refused edit over the whole form."""
+    return error.sentences.get("", "") if error else ""
 
 
 def _shown_climate(design: Design, assessments: Assessments, shown: Condition) -> tuple[Climate, str]:

@@ -78,6 +78,10 @@ class Pace:
         """Whether a round begins with new factors."""
         return self.renewed is None or number in self.renewed or number % RENEW_EVERY == RENEW_EVERY - 1
 
+    def after(self, number: int, step_k: float) -> "Pace":
+        """A solution that begins with a long step is not nearby, and goes on like a fresh one."""
+        return FRESH if self is NEARBY and number == 0 and step_k > FAR_K else self
+
 
 NEARBY = Pace(24, ())
 FRESH = Pace(24, (1,))
@@ -144,8 +148,13 @@ class _Anderson:
         self.places: list[Array] = []
         self.steps: list[Array] = []
 
+    def renewed(self, pace: Pace) -> None:
+        """Factors were renewed: where they are kept for some rounds, steps of others do not go with theirs."""
+        if pace.renewed is not None:
+            self.forget()
+
     def forget(self) -> None:
-        """Steps of other factors cannot be combined with new ones."""
+        """Begin combining anew."""
         self.places.clear()
         self.steps.clear()
 
@@ -221,28 +230,24 @@ def _settle(
         frozen = coefficients_at(prepared, surroundings, load, surface_k, air_k, frozen)
         if factors is None or (lively and pace.renews(number)):
             factors = Factors.of(prepared, frozen, surface_k)
-            if pace.renewed is not None:
-                mixer.forget()
+            mixer.renewed(pace)
         step = np.concatenate(factors.solve(*gaps(prepared, surroundings, load, frozen, surface_k, air_k)))
         before, move = move, float(np.abs(step).max())
         if move < SETTLED_K:
             energy = energy_of(prepared, surroundings, load, frozen, surface_k, air_k)
-            if _closes(energy) and _water_closes(frozen.moisture):
+            if _closes(energy, frozen.moisture):
                 return _state(prepared, surroundings, load, frozen, energy, place, number + 1, move, factors), move
-        if number == 0 and move > FAR_K and pace is NEARBY:
-            pace = FRESH
+        pace = pace.after(number, move)
         if move > WORSE * before or not pace.combines:
             mixer.forget()
         place = mixer.next(place, step)
     return None, move
 
 
-def _closes(energy: Energy) -> bool:
-    return abs(energy.residual_w) <= max(SETTLED_ENERGY * energy.in_w, ENERGY_DUST_W)
-
-
-def _water_closes(water: Moisture) -> bool:
-    return abs(water.residual_kg_s) <= max(SETTLED_ENERGY * water.turned_over_kg_s, WATER_DUST_KG_S)
+def _closes(energy: Energy, water: Moisture) -> bool:
+    """Whether in and out agree, of heat and of water."""
+    heat = abs(energy.residual_w) <= max(SETTLED_ENERGY * energy.in_w, ENERGY_DUST_W)
+    return heat and abs(water.residual_kg_s) <= max(SETTLED_ENERGY * water.turned_over_kg_s, WATER_DUST_KG_S)
 
 
 def _state(
