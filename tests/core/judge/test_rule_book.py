@@ -340,3 +340,11 @@ def test_new_hides_are_as_high_as_the_animal_needs() -> None:
         roof = new_site(design, "cool-hide")
         back_m = load_catalogue().species[species].back_m.at("adult")
         assert roof["z_m"] - 0.05 > back_m
+
+
+def test_a_lamp_just_over_the_slate_is_a_stop_and_its_figures_stay_those_of_a_face() -> None:
+    design = heated(kind="mercury-vapour", watts=100.0, lamp={"uvi_at_30cm": 6.0}, z_m=0.215)
+    assert findings_of(design)["no-room-under-the-lamp"].severity == "stop"
+    spot = assess(read(design)).climate("winter-day").basking
+    assert spot.irradiance_w_m2 < 9000, "a point gave 19,700"
+    assert spot.uvi < 60, "and 102"

@@ -3,12 +3,13 @@
 from typing import Any
 
 import numpy as np
+import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from mitten.core.physics.situation import Situation
 from mitten.core.physics.solving import solve_climate
-from tests.designs import box_data, climate_of, lamp, ledge_data, read, tank_data
+from tests.designs import box_data, climate_of, lamp, ledge_data, mat_data, read, steady_room, tank_data
 
 EXAMPLES = 25
 SAME_K = 0.03
@@ -139,3 +140,26 @@ def test_a_substrate_that_insulates_is_hotter_on_top_and_cooler_at_its_base() ->
     loose, dense = climate_of(fibre), climate_of(sand)
     assert loose.floor.hottest()[0] > dense.floor.hottest()[0]
     assert loose.base_c < dense.base_c
+
+
+def test_thin_air_carries_less_heat_away() -> None:
+    """At 3000 m the air has seven tenths of its density: its films and flows are weaker and the spot is hotter."""
+    low = climate_of(ledge_data())
+    high = climate_of({**ledge_data(), "room": {**steady_room(21.0), "altitude_m": 3000.0}})
+    assert high.basking.surface_c > low.basking.surface_c + 0.5
+    ledge = slice(low.state.prepared.interior.starts[6], low.state.prepared.interior.starts[7])
+    same_rise = low.state.film_w_m2k[ledge].mean() * 0.7 ** (2 / 3)
+    assert high.state.film_w_m2k[ledge].mean() == pytest.approx(same_rise, rel=0.1)
+    assert high.basking.operative_c > low.basking.operative_c
+
+
+def test_the_hottest_ground_is_not_looked_for_under_a_slab() -> None:
+    """What lies under a stone on a mat is no ground that anything meets."""
+    design = mat_data(25.0)
+    stone = {"name": "Stone", "role": "perch", "material": "cork", "x_m": 0.42, "y_m": 0.2, "thickness_mm": 40.0}
+    design["sites"] = [{**stone, "length_m": 0.24, "depth_m": 0.24}]
+    climate = climate_of(design)
+    _, (x_m, y_m) = climate.floor.hottest()
+    assert max(abs(x_m - 0.42), abs(y_m - 0.2)) > 0.11
+    assert climate.floor.hottest()[0] < float(climate.floor.spots_c.max()) - 1
+    assert climate.floor.lowest_c() <= climate.floor.hottest()[0]
