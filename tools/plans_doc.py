@@ -17,8 +17,8 @@ from mitten.web.new import new_design
 DOCUMENT = Path(__file__).parent.parent / "docs" / "plans.md"
 ROOM = Room(winter=RoomSeason(day_c=20.0, night_c=17.0), summer=RoomSeason(day_c=24.0, night_c=20.0))
 SPECIES = (
-    "collared-lizard", "rosy-boa", "gargoyle-gecko", "kenyan-sand-boa", "hermanns-tortoise", "corn-snake",
-    "leopard-gecko", "central-bearded-dragon", "blue-tongued-skink", "ball-python",
+    "collared-lizard", "rosy-boa", "gargoyle-gecko", "kenyan-sand-boa", "hermanns-tortoise", "common-chuckwalla",
+    "milksnake", "western-hognose-snake", "african-fat-tailed-gecko", "steppe-tortoise",
 )  # fmt: skip
 BOXES = ("tank-90", "plywood-120", "foam-pvc-120")
 MOST = 3

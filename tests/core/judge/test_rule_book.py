@@ -205,6 +205,10 @@ CASES: dict[str, tuple[Callable[[], Data], Callable[[], Data]]] = {
         lambda: on_control(lizard(), day_c=38.0, probe={"x_m": 0.94, "y_m": 0.3, "z_m": 0.185, "reads": "surface"}),
         lambda: on_control(lizard()),
     ),
+    "probe-at-the-cool-end": (
+        lambda: on_control(lizard(), probe={"x_m": 0.15, "y_m": 0.08, "z_m": 0.08}), lambda: on_control(lizard()),
+    ),
+    "no-light-by-day": (lambda: heated(kind="ceramic-emitter", watts=60.0), lizard),
     "probe-in-water": (
         lambda: on_control(
             with_sites(site("Dish", "water", x_m=0.5, y_m=0.1, depth_m=0.12, material="tile")),
@@ -348,3 +352,22 @@ def test_a_lamp_just_over_the_slate_is_a_stop_and_its_figures_stay_those_of_a_fa
     spot = assess(read(design)).climate("winter-day").basking
     assert spot.irradiance_w_m2 < 9000, "a point gave 19,700"
     assert spot.uvi < 60, "and 102"
+
+
+def test_bare_tape_inside_is_a_stop_and_covered_tape_a_warning() -> None:
+    bare, covered = (
+        findings_of(mat(kind="heat-tape", watts=15.0, place="on-floor", cover_mm=cover_mm))["tape-inside"]
+        for cover_mm in (0.0, 5.0)
+    )
+    assert (bare.severity, covered.severity) == ("stop", "warn")
+
+
+def test_a_low_slab_is_no_climb_and_a_panel_gets_no_guard_as_its_remedy() -> None:
+    low = lizard()
+    low["animal"] = {"species": "hermanns-tortoise"}
+    low["sites"] = [site("Slab", "basking", x_m=0.9, thickness_mm=30.0)]
+    assert "out-of-reach" not in findings_of(low)
+    panel = {**gecko(kind="radiant-panel", watts=80.0, z_m=0.0, length_m=0.5, depth_m=0.3)}
+    found = findings_of(panel).get("hot-to-touch")
+    assert found is not None
+    assert "guard" not in found.remedy

@@ -66,6 +66,8 @@ RULE_BOOK: tuple[Chapter, ...] = (
         RuleEntry("only-light-switched", "A thermostat that switches the only light through the day.", "share lit"),
         RuleEntry("probe-in-the-beam", "A probe in the beam, which reads high.", "kelvin too high"),
         RuleEntry("probe-on-the-basking-place", "A probe where the animal basks.", "surface there"),
+        RuleEntry("probe-at-the-cool-end", "A probe at the other end than its source.", "distance"),
+        RuleEntry("no-light-by-day", "A day animal without any light.", "watts of light"),
         RuleEntry("probe-in-water", "A probe in the water.", "temperature there"),
     )),
     Chapter("Ultraviolet", (

@@ -23,10 +23,11 @@ def _inside(case: Case) -> Iterator[Finding]:
         if place == "on-floor":
             kind = case.catalogue.sources[heater.kind]
             tape = heater.kind == "heat-tape"
+            bare = tape and heater.cover_mm == 0
             yield Finding(
                 "tape-inside" if tape else "mat-inside",
-                "warn",
-                f"'{heater.name}' lies inside the box",
+                "stop" if bare else "warn",
+                f"'{heater.name}' lies {'bare ' if bare else ''}inside the box",
                 f"A {kind.label} inside gets wet, is dug up and bent"
                 + (", and its terminals are live where the animal is." if tape else "."),
                 f"{heater.watts:g} W under {case.design.substrate.depth_mm:g} mm of ground",

@@ -10,6 +10,9 @@ BEAM_ERROR_K = 1.0
 ON_IT_M = 0.02
 STEADY_DUTY = 0.98
 
+FAR_SHARE = 0.5
+"""A probe farther from its source than this share of the length is at the other end."""
+
 HARDLY_K = 0.5
 """Short of a setpoint by this is on it: no thermostat is finer."""
 
@@ -63,17 +66,27 @@ def _over_its_load(case: Case) -> Iterator[Finding]:
 
 
 def _cannot_hold(case: Case) -> Iterator[Finding]:
-    for condition, climate in case.climates.items():
-        for name, held in climate.controls.items():
-            if held.word == "cannot reach" and held.setpoint_c - held.probe_c > HARDLY_K:
-                yield Finding(
-                    "cannot-reach",
-                    "warn",
-                    f"'{name}' cannot reach {held.setpoint_c:g} °C on a {condition.label.lower()}",
-                    f"At full power its probe reads {held.probe_c:.1f} °C with the room at {condition.room_c:g} °C.",
-                    f"{held.probe_c:.1f} °C, set to {held.setpoint_c:g} °C",
-                    "Take more watts or insulation, or set it to what can be reached.",
-                )
+    """One finding a thermostat: where it is shortest of its setpoint, and how often."""
+    for control in case.design.controls:
+        short = {
+            condition: held
+            for condition, climate in case.climates.items()
+            for held in (climate.controls.get(control.name),)
+            if held and held.word == "cannot reach" and held.setpoint_c - held.probe_c > HARDLY_K
+        }
+        if not short:
+            continue
+        condition = max(short, key=lambda one: short[one].setpoint_c - short[one].probe_c)
+        held, others = short[condition], [one.label.lower() for one in short if one != condition]
+        yield Finding(
+            "cannot-reach",
+            "warn",
+            f"'{control.name}' cannot reach {held.setpoint_c:g} °C on a {condition.label.lower()}",
+            f"At full power its probe reads {held.probe_c:.1f} °C with the room at {condition.room_c:g} °C"
+            + (f"; nor can it on a {' or '.join(others)}." if others else "."),
+            f"{held.probe_c:.1f} °C, set to {held.setpoint_c:g} °C",
+            "Take more watts or insulation, or set it to what can be reached.",
+        )
 
 
 def _lamp_switched(case: Case) -> Iterator[Finding]:
@@ -176,6 +189,46 @@ def _has_the_only_light(case: Case, control: Control) -> bool:
     return bool(shining) and not (design.lights or design.uvb) and all(heater in regulated for heater in shining)
 
 
+def _probe_at_the_cool_end(case: Case) -> Iterator[Finding]:
+    """A probe of a heater of the warm end that lies in the other: it never feels what it regulates."""
+    box, day = case.design.enclosure, case.named("winter-day")
+    if box.height_m > box.length_m:
+        return
+    for control in case.design.controls:
+        probe, heaters = control.probe, case.design.heaters_of(control)
+        if probe is None or probe.reads not in ("air", "surface") or not heaters:
+            continue
+        away_m = min(abs(heater.x_m - probe.x_m) - (heater.length_m or 0.0) / 2 for heater in heaters)
+        if away_m > FAR_SHARE * box.length_m:
+            there_c = day.air_at(probe.x_m, max(probe.z_m, day.low_air_m))
+            yield Finding(
+                "probe-at-the-cool-end",
+                "warn",
+                f"The probe of '{control.name}' lies far from what it regulates",
+                f"It is {away_m * 100:.0f} cm from the nearest source, in air of {there_c:.1f} °C: the warm end "
+                "overheats before it feels anything.",
+                f"{away_m * 100:.0f} cm away in a box of {box.length_m * 100:.0f} cm",
+                "Fix it beside the basking place, out of the beam, and set it anew.",
+            )
+
+
+def _no_light(case: Case) -> Iterator[Finding]:
+    """A day animal without anything that shines by day."""
+    design, sources = case.design, case.catalogue.sources
+    shining = [heater for heater in design.heaters if sources[heater.kind].light and heater.on in ("day", "always")]
+    if case.species.active != "day" or shining or design.lights or design.uvb or not design.heaters:
+        return
+    yield Finding(
+        "no-light-by-day",
+        "warn",
+        "Nothing gives light by day",
+        f"{case.species.label} is active by day, and nothing in the box shines: what comes in from the room is dusk to "
+        "it.",
+        "0 W of light",
+        "Add a plain light or a UV lamp over the warm end, on by day.",
+    )
+
+
 RULES: tuple[Rule, ...] = (
     _needs_a_thermostat,
     _cannot_be_dimmed,
@@ -185,4 +238,6 @@ RULES: tuple[Rule, ...] = (
     _probe_in_the_beam,
     _probe_where_it_must_not_be,
     _only_light_switched,
+    _probe_at_the_cool_end,
+    _no_light,
 )

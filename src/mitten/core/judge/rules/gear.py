@@ -17,6 +17,13 @@ MESH_BURNS_K = 40.0
 """Thin wires hold little heat: so much beyond what burns on a slab they hurt, or burn at once; starting points to
 verify."""
 
+REMEDIES = {
+    "guard": "Use a wider guard, hang it higher, or take a weaker lamp.",
+    "dome": "Hang it outside above a mesh, higher, or behind a guard, or take a weaker lamp.",
+    "panel": "Take a larger panel or a weaker one, hold it back by its thermostat, or move what leads up to it.",
+}
+"""What to do about an outside that burns, by what it is."""
+
 SAFE_GAP_M = 0.05
 """Kept clear beyond the reach: heat burns before it is touched."""
 
@@ -111,7 +118,7 @@ def _within_reach(case: Case) -> Iterator[Finding]:
                 f"The {part.what} of '{heater.name}' gets {part.celsius:.0f} °C and is within reach",
                 f"It is {gap_m * 100:.0f} cm from {footing}; above {limit_c:g} °C it burns what holds on to it.",
                 f"{part.celsius:.0f} °C, limit {limit_c:g} °C",
-                "Use a wider guard, hang it higher, or take a weaker lamp.",
+                REMEDIES[part.what],
             )
 
 

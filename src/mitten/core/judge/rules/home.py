@@ -14,6 +14,9 @@ FEW_HIDES = 2
 STILL_PER_H = 1.0
 BESIDE_RH = 0.05
 SMALLER_BY_M = 0.01
+A_STEP_M = 0.03
+"""Any animal gets up a slab so high."""
+
 HARDLY_RAISED_M = 0.005
 """A hide drawn flat on the ground is one whose roof was not given a height."""
 
@@ -61,19 +64,23 @@ def _too_big_and_bare(case: Case) -> Iterator[Finding]:
 
 
 def _cover(case: Case) -> Iterator[Finding]:
+    """A hide in every band; for what lives in trees leaves are cover too, which no design file tells."""
     if not case.design.heaters:
         return
+    in_trees = case.species.climbs == "strong"
     for cover in cover_by_temperature(case.named("winter-day"), case.targets):
-        if cover.hide is None:
-            yield Finding(
-                f"no-cover-{cover.band}",
-                "note" if case.species.basks and cover.band == "warm" else "warn",
-                f"No hide is {cover.band}",
-                f"A shy animal must then choose between {'warmth' if cover.band == 'warm' else 'coolness'} and safety: "
-                f"{cover.nearest}, wanted are {cover.low_c:g} to {cover.high_c:g} °C.",
-                f"{cover.nearest}; wants {cover.low_c:g} to {cover.high_c:g} °C",
-                f"Put a hide at the {cover.band} end.",
-            )
+        if cover.hide is not None:
+            continue
+        by_choice = in_trees or (case.species.basks and cover.band == "warm")
+        yield Finding(
+            f"no-cover-{cover.band}",
+            "note" if by_choice else "warn",
+            f"No hide is {cover.band}",
+            f"A shy animal must then choose between {'warmth' if cover.band == 'warm' else 'coolness'} and safety: "
+            f"{cover.nearest}, wanted are {cover.low_c:g} to {cover.high_c:g} °C.",
+            f"{cover.nearest}; wants {cover.low_c:g} to {cover.high_c:g} °C",
+            f"Put {'leaves to hide in, or a hide,' if in_trees else 'a hide'} at the {cover.band} end.",
+        )
 
 
 def _hide_too_low(case: Case) -> Iterator[Finding]:
@@ -95,10 +102,10 @@ def _hide_too_low(case: Case) -> Iterator[Finding]:
 def _out_of_reach(case: Case) -> Iterator[Finding]:
     ground_m = case.design.substrate.depth_m
     for site in out_of_reach(case.design, case.species):
-        if site.role not in STOOD_ON:
-            continue  # A hide is gone into, not up.
-        basking = site.role == "basking"
         height_m = site.top_m(ground_m) - ground_m
+        if site.role not in STOOD_ON or height_m <= max(case.body.back_m, A_STEP_M):
+            continue  # A hide is gone into, not up; and every animal gets up what is no higher than itself.
+        basking = site.role == "basking"
         yield Finding(
             "out-of-reach",
             "warn" if basking else "note",
