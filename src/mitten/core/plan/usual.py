@@ -121,11 +121,12 @@ def new_site(design: Design, role: str) -> dict[str, Any]:
     body_m = species.body_length_m(stage)
     along_m = min(max(0.5 * body_m, 0.12), 0.4, (MOST_OF_A_HIDE if role in HIDES else MOST_OF_A_SITE) * box.length_m)
     across_m = min(max(0.4 * body_m, 0.10), 0.3, 0.6 * box.depth_m)
+    along_m, across_m = round(along_m, 2), round(across_m, 2)
     middle_m = _middle_m(design, role, along_m)
     x_m = min(max(middle_m, along_m / 2), box.length_m - along_m / 2)
     part: dict[str, Any] = {
-        "role": role, "material": SITE_MATERIAL.get(role, "hardwood"), "x_m": round(x_m, 2),
-        "y_m": round(box.depth_m / 2, 2), "length_m": round(along_m, 2), "depth_m": round(across_m, 2),
+        "role": role, "material": SITE_MATERIAL.get(role, "hardwood"), "x_m": _whole_cm(x_m, along_m, box.length_m),
+        "y_m": _whole_cm(box.depth_m / 2, across_m, box.depth_m), "length_m": along_m, "depth_m": across_m,
         "thickness_mm": 30.0 if role in ("basking", "water") else 15.0,
     }  # fmt: skip
     raised_m = PERCH_RAISED_M if role == "perch" else 0.0
@@ -134,6 +135,13 @@ def new_site(design: Design, role: str) -> dict[str, Any]:
     if raised_m:
         part["z_m"] = round(min(ground_m + raised_m, max(0.6 * box.height_m, ground_m)), 3)
     return part
+
+
+def _whole_cm(middle_m: float, size_m: float, limit_m: float) -> float:
+    """A place in whole centimetres, unless that would put the part past an end."""
+    whole_m = round(middle_m, 2)
+    fits = size_m / 2 <= whole_m <= limit_m - size_m / 2
+    return whole_m if fits else round(min(max(middle_m, size_m / 2), limit_m - size_m / 2), 4)
 
 
 def _middle_m(design: Design, role: str, along_m: float) -> float:

@@ -71,9 +71,12 @@ def mats_follow(data: Data, site: Data, before: Site) -> None:
 
 def _carry_mats(data: Data, site: Data, moved_m: Mapping[str, float]) -> None:
     for heater in data.get("heaters", []):
-        if heater.get("site") == site["name"]:
-            for axis, away_m in moved_m.items():
-                heater[axis] = round(heater[axis] + away_m, 4)
+        if heater.get("site") != site["name"]:
+            continue
+        for axis, away_m in moved_m.items():
+            # A heated rock is its site, wherever its own place was written down.
+            rock = load_catalogue().sources[heater["kind"]].family == "rock"
+            heater[axis] = site[axis] if rock else round(heater[axis] + away_m, 4)
 
 
 def move_clear(data: Data, site: Data) -> None:

@@ -11,7 +11,7 @@ from mitten.core.plan.usual import at_the_warm_end, new_site, new_tube, new_vent
 from mitten.web.edits.control import new_name, settle_control, without_idle_controls
 from mitten.web.edits.fields import Data, EditError, Typed, data_of, put_at, read_edited, read_fields
 from mitten.web.edits.heater import refuse_overload, settle_heater
-from mitten.web.edits.moves import mats_follow, move_clear
+from mitten.web.edits.moves import keep_part_inside, mats_follow, move_clear
 from mitten.web.edits.part_specs import ROLE_WORDS, part_specs
 from mitten.web.edits.refs import VENT, PartRef, noun_of, part_data, path_of
 
@@ -123,6 +123,7 @@ def copy_part(design: Design, ref: PartRef) -> tuple[Design, PartRef]:
     ahead_m = copy["x_m"] + COPY_MOVED_M
     copy["x_m"] = round(ahead_m if ahead_m <= limit_m else max(copy["x_m"] - COPY_MOVED_M, 0.0), 4)
     data[ref.collection].append(copy)
+    keep_part_inside(data, ref.collection, copy)
     if ref.collection == "sites":
         move_clear(data, copy)
     return read_edited("add", data, {}, METRIC, before=design), PartRef(ref.collection, copy["name"])
