@@ -2,8 +2,8 @@
 
 First order: each parameter is moved by one standard deviation and the solution follows with the factors it already
 has. The squares of the changes add up; 90 % of a normal distribution lie within 1.645 of their root. A parameter that
-does not do the same both ways - a narrower beam heats its spot more than a wider one cools it - is taken at its 5 % and
-95 % places, so that intervals may be lopsided. Nothing is colder than the unheated room may be.
+does not do the same both ways - a narrower beam heats its spot more than a wider one cools it - is moved both ways, so
+that intervals may be lopsided. Nothing is colder than the unheated room may be.
 """
 
 from collections.abc import Callable, Collection, Iterator, Mapping
@@ -29,7 +29,7 @@ Figure = Callable[[Climate], float]
 class Parameter:
     """An uncertain parameter: its key and words, one standard deviation, and how ``tweaks`` moves it by that much.
 
-    ``ends`` are its 5 % and 95 % places, for one that does not do the same both ways.
+    ``downwards`` moves it as far the other way, for one that does not do the same both ways.
     """
 
     key: str
@@ -37,7 +37,7 @@ class Parameter:
     sigma: str
     tweaks: Tweaks
     matters: Callable[[Climate], bool] = lambda _: True
-    ends: tuple[Tweaks, Tweaks] | None = None
+    downwards: Tweaks | None = None
 
 
 OUTPUT_SIGMA = 0.12
@@ -66,14 +66,10 @@ def has_uv(climate: Climate) -> bool:
     return climate.basking.uvi > 0
 
 
-def _beam_at(sigmas: float) -> Tweaks:
-    return Tweaks(beam=1.0 + sigmas * BEAM_SIGMA)
-
-
 PARAMETERS: tuple[Parameter, ...] = (
     Parameter(
-        "beam", "beam width", "25 %", _beam_at(1.0), lambda climate: bool(climate.state.lamps),
-        (_beam_at(-NINETY_PERCENT), _beam_at(NINETY_PERCENT)),
+        "beam", "beam width", "25 %", Tweaks(beam=1.0 + BEAM_SIGMA), lambda climate: bool(climate.state.lamps),
+        Tweaks(beam=1.0 - BEAM_SIGMA),
     ),
     Parameter("mesh", "open share of the mesh", "10 %", Tweaks(mesh=1.1), shines_through),
     Parameter("outside_film", "film outside the box", "25 %", Tweaks(outside_film=1.25)),
@@ -226,21 +222,18 @@ def intervals(
 def _moves_of(
     parameter: Parameter, begun: Climate, effects: Effects, figures: Mapping[str, Figure], nominal: Mapping[str, float]
 ) -> Iterator[dict[str, float]]:
-    """By how much a standard deviation moves each figure, up and down: as its ends say, or alike both ways.
+    """By how much a standard deviation moves each figure, up and down: each way taken, or alike both ways.
 
-    Where both ends move a figure the same way, the longer move counts for that way and none for the other.
+    Where both move a figure the same way, the longer move counts for that way and none for the other.
     """
-    if parameter.ends is None:
-        moves = _moved(begun, parameter.tweaks, effects, figures, nominal)
+    moves = _moved(begun, parameter.tweaks, effects, figures, nominal)
+    if parameter.downwards is None:
         yield moves
         yield {path: -move for path, move in moves.items()}
         return
-    low, high = (
-        {path: move / NINETY_PERCENT for path, move in _moved(begun, end, effects, figures, nominal).items()}
-        for end in parameter.ends
-    )
-    yield {path: max(low[path], high[path], 0.0) for path in figures}
-    yield {path: min(low[path], high[path], 0.0) for path in figures}
+    other = _moved(begun, parameter.downwards, effects, figures, nominal)
+    yield {path: max(moves[path], other[path], 0.0) for path in figures}
+    yield {path: min(moves[path], other[path], 0.0) for path in figures}
 
 
 def _moved(

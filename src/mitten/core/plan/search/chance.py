@@ -18,7 +18,7 @@ from mitten.core.physics.balance.steady import with_factors
 from mitten.core.physics.reading.climate import Climate
 from mitten.core.physics.solving import Effects, effects_of, tweaked
 from mitten.core.physics.tweaks import Tweaks
-from mitten.core.physics.uncertainty import NINETY_PERCENT, Parameter, parameters_of
+from mitten.core.physics.uncertainty import Parameter, parameters_of
 from mitten.core.plan.search.missing import LEFT_OUT, most_c
 from mitten.core.plan.search.responses import COARSE
 
@@ -81,10 +81,8 @@ def _both_ways(
         after = _values(assessment, condition, tweaked(begun, tweaks, effects, COARSE))
         return {key: (after[key][0] - value) / sigmas for key, (value, _, _) in nominal.items()}
 
-    if parameter.ends is None:
-        alike = moved_by(parameter.tweaks, 1.0)
-        return alike, alike
-    return moved_by(parameter.ends[0], -NINETY_PERCENT), moved_by(parameter.ends[1], NINETY_PERCENT)
+    above = moved_by(parameter.tweaks, 1.0)
+    return (above if parameter.downwards is None else moved_by(parameter.downwards, -1.0)), above
 
 
 def _values(assessment: Assessment, condition: Condition, climate: Climate) -> dict[str, tuple[float, float, float]]:
