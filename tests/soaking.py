@@ -20,9 +20,9 @@ STEP_M = 0.01
 STEPS = 6
 
 JUMP_K = 1.0
-JUMP_SHARE = 0.05
-"""A step of a centimetre may differ from the steps beside it by a kelvin, or by so much of the hottest rise: shadows
-have edges, and patches have a size.
+JUMP_SHARE = 0.1
+"""A step of a centimetre may differ from the steps beside it by a kelvin, or by so much of the highest rise, of the ground
+or of the air under the top: shadows and meshes have edges, and near a ceiling a centimetre counts.
 """
 
 Figure = Callable[[Climate], float]
@@ -99,7 +99,8 @@ def jumps_of_seed(seed: int) -> Iterator[str]:
         if len(climates) < 4:
             continue
         found = np.array([[figure(climate) for figure in HEADLINES.values()] for climate in climates])
-        rise_k = max(max(0.0, climate.floor.hottest()[0] - climate.room_c) for climate in climates)
+        hottest = ((climate.floor.hottest()[0], climate.air.top_c, climate.room_c) for climate in climates)
+        rise_k = max(max(ground_c, top_c) - room_c for ground_c, top_c, room_c in hottest)
         allowed_k = max(JUMP_K, JUMP_SHARE * rise_k)
         for name, jump_k in zip(HEADLINES, _jumps_k(found), strict=True):
             if jump_k > allowed_k:
@@ -141,4 +142,5 @@ def _moved(design: Design, change: Change) -> Iterator[Climate]:
             moved = read(data)
         except BadDesignError:
             continue
-        yield solve_condition(moved, read_condition(moved, "summer-day"))
+        # At full power: a thermostat that comes within reach of its setpoint may turn a lamp down by a quarter.
+        yield solve_condition(moved, read_condition(moved, "summer-day+stuck-on"))
