@@ -16,7 +16,7 @@ from mitten.draw.scale import scale_of
 from mitten.draw.slope import surface_line
 from mitten.draw.svg import element, text
 from mitten.draw.wash import PAPER_TO_BRICK, band_levels
-from tests.designs import climate_of, ledge_data, read
+from tests.designs import climate_of, ledge_data, read, tank_data
 
 DESIGNS = demo_designs()
 
@@ -109,3 +109,11 @@ def test_the_slope_has_few_marks_however_hot_it_gets_in_both_units() -> None:
     targets = targets_of(hot.design.animal, load_catalogue().species[hot.design.animal.species])
     for units in (METRIC, US):
         assert 3 <= str(heat_sheet(hot, targets, units)).count('class="grid"') <= 9
+
+
+def test_a_lamp_high_over_the_lid_is_drawn_whole() -> None:
+    for above_m in (0.02, 0.15, 0.3):
+        design = tank_data()
+        design["heaters"][0]["z_m"] = round(0.45 + above_m, 3)
+        scale = scale_of(read(design), top=8.0)
+        assert scale.y(0.45 + above_m + 0.09) >= 8.0

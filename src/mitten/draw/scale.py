@@ -16,7 +16,10 @@ TALLEST = 520.0
 """Section and plan together are drawn at most this tall."""
 
 ABOVE_LID_M = 0.16
-"""Space drawn above the lid when a lamp hangs there."""
+"""Least space drawn above the lid when a lamp hangs there."""
+
+LAMP_DRAWN_M = 0.10
+"""How high a lamp is drawn above its face."""
 
 
 @dataclass(frozen=True)
@@ -47,7 +50,8 @@ def scale_of(design: Design, width: float = SHEET_WIDTH, height: float = TALLEST
              top: float = TOP, right: float = RIGHT, with_plan: bool = True) -> Scale:  # fmt: skip
     """The largest scale at which section and plan fit; what hangs above the lid is given room."""
     box = design.enclosure
-    over_m = ABOVE_LID_M if any(heater.above_mesh for heater in design.heaters) else 0.0
+    hung_m = [heater.z_m - box.height_m for heater in design.heaters if heater.above_mesh]
+    over_m = max(ABOVE_LID_M, max(hung_m) + LAMP_DRAWN_M) if hung_m else 0.0
     tall_m = box.height_m + over_m + (box.depth_m if with_plan else 0.0)
     per_m = min((width - left - right) / box.length_m, height / tall_m)
     return Scale(per_m, left, top + (box.height_m + over_m) * per_m, box.length_m, box.height_m)
