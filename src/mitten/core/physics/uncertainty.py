@@ -93,21 +93,18 @@ def parameters_of(climate: Climate) -> Iterator[Parameter]:
         yield Parameter(f"output:{source.name}", label, "12 %", Tweaks(outputs=((source.name, 1.0 + OUTPUT_SIGMA),)))
     for name, control in climate.controls.items():
         if control.word == "regulates":
-            yield from _of_thermostat(climate, name)
+            yield _of_thermostat(climate, name)
     yield from (parameter for parameter in PARAMETERS if parameter.matters(climate))
 
 
-def _of_thermostat(climate: Climate, name: str) -> Iterator[Parameter]:
-    """Its own error and its probe's, and where the probe lies: each holds the probe at another temperature."""
-    both_k = float(np.hypot(THERMOSTAT_SIGMA_K, PROBE_SIGMA_K))
-    yield Parameter(f"thermostat:{name}", f"'{name}' and its probe", "0.5 K each", _held(name, both_k))
-    place_k = _by_its_place_k(climate, name)
-    if place_k > 0:
-        yield Parameter(f"probe:{name}", f"place of the probe of '{name}'", "1 cm", _held(name, place_k))
-
-
-def _held(name: str, kelvin: float) -> Tweaks:
-    return Tweaks(setpoints=((name, kelvin),))
+def _of_thermostat(climate: Climate, name: str) -> Parameter:
+    """Its own error, its probe's, and where the probe lies: each holds the probe at another temperature, and nothing
+    that is measured tells them apart.
+    """
+    together_k = float(np.hypot(np.hypot(THERMOSTAT_SIGMA_K, PROBE_SIGMA_K), _by_its_place_k(climate, name)))
+    sigma = f"{THERMOSTAT_SIGMA_K:g} K, {PROBE_SIGMA_K:g} K and {PROBE_PLACE_SIGMA_M * 100:g} cm"
+    tweaks = Tweaks(setpoints=((name, together_k),))
+    return Parameter(f"thermostat:{name}", f"'{name}', its probe, and where that lies", sigma, tweaks)
 
 
 def _by_its_place_k(climate: Climate, name: str) -> float:
