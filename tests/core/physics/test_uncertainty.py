@@ -11,7 +11,7 @@ from mitten.core.physics.radiation.sources import sources_of
 from mitten.core.physics.situation import Situation, running
 from mitten.core.physics.solving import tweaked
 from mitten.core.physics.tweaks import NOMINAL, Tweaks
-from mitten.core.physics.uncertainty import PARAMETERS, headline_figures, intervals, parameters_of
+from mitten.core.physics.uncertainty import PARAMETERS, figures_of, intervals, parameters_of
 from tests.designs import climate_of, ledge_data, mat_data, read, tank_data
 
 
@@ -36,7 +36,7 @@ def test_no_tweak_moves_nothing() -> None:
 def test_every_headline_figure_lies_in_its_interval_and_the_spot_is_less_sure_than_the_air() -> None:
     climate = climate_of(ledge_data())
     sure = intervals(climate)
-    figures = headline_figures(climate)
+    figures = {path: figure(climate) for path, figure in figures_of(climate).items()}
     assert set(sure) == set(figures)
     for path, (low, high) in sure.items():
         assert low <= figures[path] <= high, path

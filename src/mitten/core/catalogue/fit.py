@@ -12,11 +12,7 @@ from mitten.core.design import (
     Enclosure,
     Fault,
     Heater,
-    Place,
 )
-
-NOT_IN_THE_WAY: frozenset[Place] = frozenset({"under-floor", "on-floor", "hide-roof"})
-"""Places that have no height of their own."""
 
 
 class _Hanging(Protocol):

@@ -192,11 +192,6 @@ def figures_of(climate: Climate) -> dict[str, Figure]:
     return found
 
 
-def headline_figures(climate: Climate) -> dict[str, float]:
-    """The figures that carry an interval, by their path in the published result."""
-    return {path: figure(climate) for path, figure in figures_of(climate).items()}
-
-
 def intervals(
     climate: Climate, paths: Collection[str] | None = None, more: Mapping[str, Figure] = MappingProxyType({})
 ) -> dict[str, Interval]:

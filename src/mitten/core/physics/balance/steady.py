@@ -44,12 +44,15 @@ ENERGY_DUST_W = 1e-4
 """or within this, where there is no input to speak of."""
 
 WATER_DUST_KG_S = 1e-12
+"""The same of water, where next to none is turned over."""
 
 RENEW_EVERY = 15
 """Factors that are kept are renewed again should the solution not have settled after so many rounds."""
 
 NUDGE_ROUNDS = 3
 NUDGED_K = 0.1
+"""A small change to a settled state is followed so many rounds, or until nothing moves by more than this."""
+
 FAR_K = 3.0
 """A solution that begins with a longer step than this is not nearby, and the factors it brought are no good."""
 

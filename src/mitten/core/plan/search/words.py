@@ -15,8 +15,6 @@ from mitten.core.plan.search.search import Progress
 from mitten.core.plan.search.wishes import HARDLY_ANY_K
 
 MOST_REJECTED = 3
-CLOSE_MARGIN = 0.15
-"""A figure within this share of its range's width of an end is close to it."""
 
 
 def source_words(candidate: Candidate) -> str:
