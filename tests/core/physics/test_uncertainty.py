@@ -11,7 +11,7 @@ from mitten.core.physics.radiation.sources import sources_of
 from mitten.core.physics.situation import Situation, running
 from mitten.core.physics.solving import tweaked
 from mitten.core.physics.tweaks import NOMINAL, Tweaks
-from mitten.core.physics.uncertainty import PARAMETERS, figures_of, intervals, parameters_of
+from mitten.core.physics.uncertainty import PARAMETERS, figures_of, interval_of, intervals, parameters_of
 from tests.designs import climate_of, ledge_data, mat_data, read, tank_data
 
 
@@ -108,6 +108,9 @@ def test_nothing_is_colder_than_the_unheated_room_may_be() -> None:
     for path, (low, _) in intervals(climate).items():
         if path.endswith("_c"):
             assert low >= 21.0 - 1.645 - 1e-9, path
+    low, high = interval_of("air.cool_c", climate, figure=21.2, down=9.0, up=4.0)
+    assert abs(low - (21.0 - 1.645)) < 1e-9
+    assert abs(high - (21.2 + 1.645 * 2)) < 1e-9
 
 
 def test_hides_sources_lowest_floor_air_and_water_have_intervals() -> None:

@@ -208,7 +208,7 @@ def intervals(
         for moves in _moves_of(parameter, begun, effects, figures, nominal):
             for path, move in moves.items():
                 squares[path][move > 0] += move**2
-    return {path: _interval(path, climate, figure, *squares[path]) for path, figure in nominal.items()}
+    return {path: interval_of(path, climate, figure, *squares[path]) for path, figure in nominal.items()}
 
 
 def _moves_of(
@@ -239,7 +239,8 @@ SHARES = ("duty", "rh_warm", "rh_cool", "rh_mean")
 NEVER_NEGATIVE = ("w_m2", "uvi", "l_s", "per_hour", "l_week")
 
 
-def _interval(path: str, climate: Climate, figure: float, down: float, up: float) -> Interval:
+def interval_of(path: str, climate: Climate, figure: float, down: float, up: float) -> Interval:
+    """90 % interval of a figure from the summed squares of its changes downwards and upwards, kept to what can be."""
     low, high = figure - NINETY_PERCENT * float(np.sqrt(down)), figure + NINETY_PERCENT * float(np.sqrt(up))
     if path.endswith(SHARES):
         return max(low, 0.0), min(high, 1.0)

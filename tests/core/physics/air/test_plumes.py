@@ -103,6 +103,12 @@ def test_the_warm_end_is_the_warmer_one_whatever_hangs_where() -> None:
         climate = climate_of(design)
         assert climate.warm_is_right
         assert climate.air.warm_c > climate.air.cool_c + 1
+    mirrored = tank_data()
+    for part in mirrored["heaters"]:
+        part["x_m"] = round(mirrored["enclosure"]["length_m"] - part["x_m"], 4)
+    turned = climate_of(mirrored)
+    assert not turned.warm_is_right
+    assert turned.air.warm_c > turned.air.cool_c + 1
     dead = tank_data()
     dead["heaters"].append({**dead["heaters"][0], "name": "Weak", "x_m": 0.15, "watts": 40.0})
     both = climate_of(dead)
