@@ -8,14 +8,23 @@ from collections.abc import Iterator
 from pathlib import Path
 
 from mitten.core.catalogue import load_catalogue, load_presets
-from mitten.core.design import Design, Room, RoomSeason
+from mitten.core.design import Control, Design, Room, RoomSeason
 from mitten.core.physics.threads import use_one_thread
-from mitten.core.plan.search import Brief, Plan, distinct, find_plans, night_words, obstacles, source_words
+from mitten.core.plan.search import (
+    Brief,
+    Plan,
+    asked_of_the_box,
+    distinct,
+    find_plans,
+    night_words,
+    obstacles,
+    source_words,
+)
 from mitten.web.edits.sheets import apply_preset
 from mitten.web.new import new_design
 
 DOCUMENT = Path(__file__).parent.parent / "docs" / "plans.md"
-ROOM = Room(winter=RoomSeason(day_c=20.0, night_c=17.0), summer=RoomSeason(day_c=24.0, night_c=20.0))
+ROOM = Room(winter=RoomSeason(day_c=20.0, night_c=17.5), summer=RoomSeason(day_c=25.0, night_c=22.5))
 SPECIES = (
     "collared-lizard", "rosy-boa", "gargoyle-gecko", "kenyan-sand-boa", "hermanns-tortoise", "common-chuckwalla",
     "milksnake", "western-hognose-snake", "african-fat-tailed-gecko", "steppe-tortoise",
@@ -26,8 +35,8 @@ HEAD = """# Plans for thirty briefs
 
 Ten species as adults, each in three boxes, in a room of {winter.day_c:g} °C by day and {winter.night_c:g} °C by night
 in winter, {summer.day_c:g} and {summer.night_c:g} °C in summer. The boxes are empty: the search puts in a basking place
-and hides, and looks in three places for the basking place. "Sure" is the share of what may be in which no target of
-warmth and light is missed by more than a kelvin in any season, before anything is measured. Targets are those of the
+and hides, raises it or moves it, and asks for changes of the box where they help. "Sure" is the share of what may be in
+which nothing goes beyond what the animal bears in any season, before anything is measured. Targets are those of the
 library: starting points to verify. Written by `make plans-doc`.
 
 | Animal | Box | Plan | By night | Sure | kWh a year |
@@ -55,13 +64,19 @@ def _rows(species: str, box: str) -> Iterator[str]:
 
 
 def _plan(plan: Plan) -> str:
-    held = f", {plan.design.controls[0].kind} thermostat at {plan.design.controls[0].day_c:g} °C" if (
-        plan.candidate.held
-    ) else ", no thermostat"  # fmt: skip
-    ultraviolet = ", UV lamp" if plan.design.uvb else ""
-    but_for = "; ".join(f"{one.label[:1].lower()}{one.label[1:]}" for one in plan.works_but_for)
-    room = f" (the room alone makes too warm: {but_for})" if but_for else ""
-    return f"{plan.approach}: {source_words(plan.candidate)}{held}{ultraviolet}{room}"
+    held = f", {_held(plan.design.controls[0])}" if plan.candidate.held else ", no thermostat"
+    lamps = load_catalogue().uvb
+    ultraviolet = "".join(f", {lamps[lamp.lamp].label} {lamp.watts:g} W" for lamp in plan.design.uvb)
+    asks = asked_of_the_box(plan)
+    also = f"; {'; '.join(asks)}" if asks else ""
+    return f"{plan.approach}: {source_words(plan.candidate)}{held}{ultraviolet}{also}"
+
+
+def _held(control: Control) -> str:
+    summer = control.summer.day_c if control.summer else None
+    in_summer = "" if summer is None else f" ({summer:g} °C in summer)"
+    cut_out = "" if control.cut_out_c is None else f", cut-out at {control.cut_out_c:g} °C"
+    return f"{control.kind} thermostat at {control.day_c:g} °C{in_summer}{cut_out}"
 
 
 main()

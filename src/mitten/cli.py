@@ -15,11 +15,33 @@ import typer
 
 from mitten.core.catalogue import load_catalogue, read_checked_design
 from mitten.core.design import MAX_FILE_BYTES, Approach, BadDesignError, Design, MittenError, design_schema
-from mitten.core.judge import SEASONAL, Assessment, Condition, assess, figure_words, read_condition, solve_condition
+from mitten.core.judge import (
+    SEASONAL,
+    Assessment,
+    Condition,
+    TargetVerdict,
+    assess,
+    figure_words,
+    read_condition,
+    solve_condition,
+    wants_words,
+)
 from mitten.core.physics.balance.steady import UnsolvedError
 from mitten.core.physics.threads import use_one_thread
 from mitten.core.physics.uncertainty import intervals
-from mitten.core.plan.search import Brief, Plan, Progress, explanation, find_plans, night_words, obstacles, source_words
+from mitten.core.plan.search import (
+    Brief,
+    Near,
+    Plan,
+    Progress,
+    asked_of_the_box,
+    explanation,
+    find_plans,
+    nearest,
+    night_words,
+    obstacles,
+    source_words,
+)
 from mitten.reports import Point, answer_point, assessment_report, climate_report, plan_report, read_point
 
 BAD_INPUT = 2
@@ -117,16 +139,17 @@ def recommend(
 ) -> None:
     """Find heat plans for a design's animal, box, room and furniture; its own sources are left aside."""
     design = _read(file)
-    progress = find_plans(Brief(design, approach or design.approach))
+    brief = Brief(design, approach or design.approach)
+    progress = find_plans(brief)
     plans = progress.plans[:limit]
     if as_json:
         typer.echo(json.dumps([plan_report(plan, progress) for plan in plans], ensure_ascii=False, indent=2))
     else:
-        typer.echo(plan_lines(plans, progress))
+        typer.echo(plan_lines(brief, plans, progress))
     raise typer.Exit(0 if plans else MISSED)
 
 
-def plan_lines(plans: Sequence[Plan], progress: Progress) -> str:
+def plan_lines(brief: Brief, plans: Sequence[Plan], progress: Progress) -> str:
     """Plans as lines to read, or what stands in their way."""
     lines = [f"{progress.combinations:,} combinations screened, {progress.looked_at} worked out in full."]
     for number, plan in enumerate(plans, 1):
@@ -134,13 +157,19 @@ def plan_lines(plans: Sequence[Plan], progress: Progress) -> str:
             "",
             f"{number}. {plan.approach}: {source_words(plan.candidate)}",
             f"   night: {night_words(plan)}",
+            *(f"   also: {words}" for words in asked_of_the_box(plan)),
             f"   {plan.chance:.0%} sure that no target of warmth and light is missed; {plan.kwh_year:.0f} kWh a year; "
             f"{plan.price:.0f} by placeholder prices",
             *(f"   {sentence}" for sentence in explanation(plan, progress)),
         ]
     if not plans:
-        lines += ["", "No plan works.", *obstacles(progress)]
+        lines += ["", "No plan works.", *obstacles(progress), *_mend_lines(nearest(brief, progress))]
     return "\n".join(lines)
+
+
+def _mend_lines(near: Sequence[Near]) -> list[str]:
+    """What would mend each of the nearest plans."""
+    return [f"  {mend.words}: then {source_words(one.plan.candidate)} works." for one in near for mend in one.mends]
 
 
 def answer_lines(answer: dict[str, object]) -> str:
@@ -164,14 +193,21 @@ def assessment_lines(assessment: Assessment) -> str:
     """An assessment as lines to read."""
     lines = [assessment.design.name, assessment.headline, ""]
     lines += [
-        f"{verdict.word:<7} {verdict.label:<24} {figure_words(verdict):>9}  wants {verdict.low:g} to {verdict.high:g}  "
-        f"({verdict.condition.label.lower()}, room {verdict.condition.room_c:g} °C"
-        + ("; above it, but the animal can leave)" if verdict.can_leave else ")")
+        f"{verdict.word:<7} {verdict.label:<24} {figure_words(verdict):>9}  {wants_words(verdict)}  "
+        f"({verdict.condition.label.lower()}, room {verdict.condition.room_c:g} °C{_usual_words(verdict)})"
         for verdict in assessment.verdicts
     ]
+    lines += ["", assessment.room_rh_words] if assessment.room_rh_words else []
     for finding in assessment.findings:
         lines += ["", f"{finding.severity}: {finding.title}", f"    {finding.reason}", f"    {finding.remedy}"]
     return "\n".join(lines)
+
+
+def _usual_words(verdict: TargetVerdict) -> str:
+    if verdict.usual is None or verdict.condition.is_usual:
+        return ""
+    off = ", outside what is wanted" if verdict.usual_outside else ""
+    return f"; usually {figure_words(verdict, verdict.usual)}{off}"
 
 
 def _read(file: Path) -> Design:

@@ -28,7 +28,7 @@ def test_the_shelf_shows_every_enclosure_with_its_state(client: TestClient) -> N
         assert design.name in page
         assert f'hx-get="/enclosures/{number}/card"' in page
     assert "● meets" in client.get("/enclosures/1/card").text
-    assert "Night air is 3.0 K too cold on a winter night." in client.get("/enclosures/2/card").text
+    assert "Night air is 7.0 K too cold on a winter night." in client.get("/enclosures/2/card").text
     assert "■ dangerous" in client.get("/enclosures/4/card").text
     # What is known is shown at once from then on.
     assert "● meets" in client.get("/").text
@@ -104,7 +104,7 @@ def test_a_refused_edit_says_why_keeps_what_was_typed_and_stores_nothing(
 
 
 def test_changing_sides_of_the_mesh_moves_the_lamp_to_where_it_fits(client: TestClient, shelf: Shelf) -> None:
-    form = {"kind": "halogen-flood", "watts": "75", "x_m": "70", "z_m": "42", "above_mesh": "no", "on": "day"}
+    form = {"kind": "halogen-flood", "watts": "75", "x_m": "70", "z_m": "48", "above_mesh": "no", "on": "day"}
     client.post("/enclosures/2/part/heaters:Dome%20lamp", data=form)
     inside = shelf.open(2).design.heaters[0]
     assert (inside.above_mesh, inside.z_m) == (False, 0.35)

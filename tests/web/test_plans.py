@@ -10,7 +10,7 @@ from starlette.testclient import TestClient
 
 from mitten.core.catalogue import load_catalogue
 from mitten.core.judge import assess
-from mitten.core.plan.search import ALONE, Brief, Owned, crew, placeholder_prices, two_processes
+from mitten.core.plan.search import ALONE, Brief, Owned, crew, distinct, placeholder_prices, two_processes
 from mitten.core.plan.shopping import cost_over, shopping_list
 from mitten.demo import demo_designs
 from mitten.store import Settings, Shelf
@@ -108,7 +108,7 @@ def test_plans_are_shown_as_they_come_and_one_is_put_on_the_bench(client: TestCl
     wait_for(6)
     found = client.get("/enclosures/6/plans/found?approach=lightless").text
     assert "hx-trigger" not in found.partition("<article")[0].partition('id="found"')[2].partition(">")[0]
-    assert found.count('<article class="plan"') == len({p.candidate.kind for p in searching.progress.plans})
+    assert found.count('<article class="plan"') == len(distinct(searching.progress.plans))
     key = found.partition('data-plan="')[2].partition('"')[0]
     beside = client.get("/enclosures/6/plans/beside", params={"show": [key]})
     assert beside.status_code == 200

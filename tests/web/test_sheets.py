@@ -35,12 +35,41 @@ def test_own_targets_stand_in_place_of_the_species_and_can_be_given_up(client: T
     client.post(f"{BOX}/sheet/animal", data={"animal.species": "rosy-boa"})
     assert shelf.open(1).design.animal.targets.night_c is None, "figures for one animal are not carried to another"
     client.post(f"{BOX}/undo")
-    client.post(f"{BOX}/sheet/targets", data={"night_c.low": "16", "night_c.high": "24"})
+    client.post(f"{BOX}/sheet/targets", data={"night_c.low": "16", "night_c.high": "26"})
     assert shelf.open(1).design.animal.targets.night_c is None
     refused = client.post(f"{BOX}/sheet/targets?sheet=animal", data={"night_c.low": "30", "humidity.high": "140"})
     assert refused.status_code == 422
     for words in ("The low end is above the high end.", "Between 0 and 100%.", 'value="140"'):
         assert words in refused.text
+
+
+def test_what_is_borne_is_set_beside_what_is_wanted_and_always_holds_it(client: TestClient, shelf: Shelf) -> None:
+    client.post(f"{BOX}/sheet/targets", data={"bearable.cool_air_c.low": "17", "bearable.cool_air_c.high": "30"})
+    assert shelf.open(1).design.animal.targets.bearable.cool_air_c == (17.0, 30.0)
+    narrow = {"bearable.cool_air_c.low": "22", "bearable.cool_air_c.high": "25"}
+    client.post(f"{BOX}/sheet/targets", data=narrow)
+    assert shelf.open(1).design.animal.targets.bearable.cool_air_c == (20.0, 28.0)
+    refused = client.post(f"{BOX}/sheet/targets?sheet=animal", data={"bearable.cool_air_c.low": "hot"})
+    assert refused.status_code == 422
+    assert "is not a number" in refused.text
+    page = client.get("/library/species/collared-lizard").text
+    assert "Bears for days" in page
+
+
+def test_a_thermostat_has_settings_of_its_own_for_summer_and_a_cut_out(client: TestClient, shelf: Shelf) -> None:
+    coast = "/enclosures/6"
+    (name,) = (control.name for control in shelf.open(6).design.controls)
+    form = f"{coast}/part/controls:{name}"
+    client.post(form, data={"summer.day_c": "24", "cut_out_c": "60"})
+    control = shelf.open(6).design.controls[0]
+    assert control.summer is not None
+    assert (control.setpoint_c(True, 1.0), control.cut_out_c) == (24.0, 60.0)
+    assert control.setpoint_c(True) == control.day_c
+    refused = client.post(form, data={"cut_out_c": "5"})
+    assert refused.status_code == 422
+    assert "must be above the setpoint" in refused.text
+    client.post(form, data={"summer.day_c": "", "cut_out_c": ""})
+    assert (shelf.open(6).design.controls[0].summer, shelf.open(6).design.controls[0].cut_out_c) == (None, None)
 
 
 def test_day_approach_and_power_are_set(client: TestClient, shelf: Shelf) -> None:

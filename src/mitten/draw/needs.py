@@ -1,6 +1,6 @@
 """What an animal wants and what harms it, on one line of temperature; and its size at every stage of life."""
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterator
 
 from markupsafe import Markup
 
@@ -13,7 +13,10 @@ from mitten.draw.svg import element, group, line, rect, text
 from mitten.draw.wash import colour_of
 
 WIDTH = 400.0
-LEFT, RIGHT = 100.0, 12.0
+LEFT, RIGHT = 150.0, 12.0
+FIGURE_AT = 138.0
+"""Figures stand in a column beside the names, clear of the lines of danger."""
+
 ROW = 24.0
 TOP = 30.0
 BANDS = {
@@ -28,8 +31,8 @@ Axis = Callable[[float], float]
 
 
 def needs(targets: Targets, units: Units = METRIC) -> Markup:
-    """Every band of temperature that is wanted, above the lines at which it is dangerous."""
-    ends = [end for key in BANDS.values() for end in getattr(targets, key)]
+    """Every band of temperature that is wanted, in the wider one that is borne, and the lines of danger."""
+    ends = [end for key in BANDS.values() for end in targets.bears(key)]
     dangers = [getattr(targets, key) for key in DANGERS.values()]
     low, high = min(ends) - BESIDE_C, max(*ends, *dangers) + BESIDE_C
     bottom = TOP + ROW * len(BANDS)
@@ -37,7 +40,7 @@ def needs(targets: Targets, units: Units = METRIC) -> Markup:
     def x(celsius: float) -> float:
         return LEFT + (WIDTH - LEFT - RIGHT) * float((celsius - low) / (high - low))
 
-    rows = [_row(name, getattr(targets, key), x, TOP + ROW * n, units) for n, (name, key) in enumerate(BANDS.items())]
+    rows = [_row(name, targets, key, x, TOP + ROW * n, units) for n, (name, key) in enumerate(BANDS.items())]
     described = "; ".join(
         f"{name} {units.show(TEMPERATURE, getattr(targets, key)[0])} to "
         f"{units.show(TEMPERATURE, getattr(targets, key)[1])}" for name, key in BANDS.items()
@@ -50,13 +53,15 @@ def needs(targets: Targets, units: Units = METRIC) -> Markup:
     )  # fmt: skip
 
 
-def _row(name: str, span: Sequence[float], x: Axis, y: float, units: Units) -> Markup:
+def _row(name: str, targets: Targets, key: str, x: Axis, y: float, units: Units) -> Markup:
+    span, (least, most) = targets.wants(key), targets.bears(key)
     left, right = x(span[0]), x(span[1])
     words = f"{units.show(TEMPERATURE, span[0])}–{units.show(TEMPERATURE, span[1])}°"
     return group(
-        text(LEFT - 10, y + 15, name, "needs-name", "end"),
+        text(0, y + 15, name, "needs-name"),
+        rect(x(least), y + 8, x(most) - x(least), ROW - 16, "bar-borne"),
         rect(left, y + 4, right - left, ROW - 8, "needs-band", fill=colour_of((span[0] + span[1]) / 2)),
-        text(right + 6, y + 16, words, "needs-figure"),
+        text(FIGURE_AT, y + 16, words, "needs-figure", "end"),
     )
 
 

@@ -10,21 +10,21 @@ from mitten.core.judge.targets import Unit
 from mitten.draw.svg import element, line, rect
 
 WIDTH, HEIGHT = 110.0, 18.0
-BESIDE: dict[Unit, float] = {"°C": 7.0, "%": 30.0, "UVI": 2.0, "W/m²": 150.0, "h": 3.0}
-"""How much is drawn to either side of the wanted range."""
+BESIDE: dict[Unit, float] = {"°C": 3.0, "%": 10.0, "UVI": 1.0, "W/m²": 80.0, "h": 1.5}
+"""How much is drawn to either side of what is borne."""
 
 
 def target_bar(verdict: TargetVerdict, units: Units = METRIC, interval: tuple[float, float] | None = None) -> Markup:
-    """The range as a band, the figure as a dot with its interval as a whisker; a figure off the bar sits at its end
-    as an arrow.
+    """What is wanted as a band in the paler one of what is borne, and the figure as a dot with its interval as a
+    whisker, a usual day's as a tick. A figure off the bar sits at its end as an arrow; a danger that is near is a line.
     """
-    low, high = verdict.low - BESIDE[verdict.unit], verdict.high + BESIDE[verdict.unit]
+    low, high = _ends(verdict)
 
     def x(value: float) -> float:
-        return 4 + (WIDTH - 8) * (value - low) / (high - low)
+        return 4 + (WIDTH - 8) * (min(max(value, low), high) - low) / (high - low)
 
     middle = HEIGHT / 2
-    at = x(min(max(verdict.value, low), high))
+    at = x(verdict.value)
     beyond = not low <= verdict.value <= high
     if beyond:
         tip = 4 if verdict.value > high else -4
@@ -32,10 +32,14 @@ def target_bar(verdict: TargetVerdict, units: Units = METRIC, interval: tuple[fl
                        class_=f"mark {verdict.word}")  # fmt: skip
     else:
         mark = element("circle", cx=at, cy=middle, r=4, class_=f"mark {verdict.word}")
+    least, most = borne(verdict)
     return element(
         "svg",
         line(4, middle, WIDTH - 4, middle, "bar-axis"),
+        rect(x(least), middle - 6, x(most) - x(least), 12, "bar-borne"),
         rect(x(verdict.low), middle - 6, x(verdict.high) - x(verdict.low), 12, "bar-band"),
+        *([line(x(verdict.danger), 1, x(verdict.danger), HEIGHT - 1, "bar-danger")] if verdict.danger <= high else []),
+        *([] if verdict.usual is None else [line(x(verdict.usual), 1, x(verdict.usual), middle, "bar-usual")]),
         *_whisker(x, low, high, middle, interval),
         mark,
         viewBox=f"0 0 {WIDTH:g} {HEIGHT:g}",
@@ -43,6 +47,20 @@ def target_bar(verdict: TargetVerdict, units: Units = METRIC, interval: tuple[fl
         role="img",
         aria_label=units.say(_described(verdict, interval)),
     )
+
+
+def borne(verdict: TargetVerdict) -> tuple[float, float]:
+    """What is borne of a target: of the body, where it can leave, all that is short of its danger."""
+    least, most = verdict.bearable
+    return (least, verdict.danger) if verdict.can_leave else (least, most)
+
+
+def _ends(verdict: TargetVerdict) -> tuple[float, float]:
+    """What the bar reaches from and to."""
+    least, most = borne(verdict)
+    beside = BESIDE[verdict.unit]
+    low = 0.0 if verdict.unit in ("UVI", "W/m²", "%") and least <= beside else least - beside
+    return low, most + beside
 
 
 def _whisker(
@@ -59,7 +77,9 @@ def _whisker(
 
 
 def _described(verdict: TargetVerdict, interval: tuple[float, float] | None) -> str:
-    words = f"wanted {verdict.low:g} to {verdict.high:g} {verdict.unit}, computed {figure_words(verdict)}"
+    least, most = borne(verdict)
+    words = f"wanted {verdict.low:g} to {verdict.high:g} {verdict.unit}, borne {least:g} to {most:g}, "
+    words += f"computed {figure_words(verdict)}"
     if interval is None:
         return words
     unit = " °C" if verdict.unit == "°C" else ""

@@ -17,12 +17,16 @@ def assessment_report(assessment: Assessment) -> dict[str, Any]:
         "targets": [
             {
                 "target": verdict.key,
-                "wanted": [verdict.low, verdict.high],
+                "wanted": list(verdict.wanted),
+                "bearable": list(verdict.bearable),
                 "value": round(verdict.value, 2),
                 "unit": verdict.unit,
                 "condition": verdict.condition.name,
                 "verdict": verdict.word,
                 "outside": round(verdict.outside, 2),
+                "beyond": round(verdict.beyond, 2),
+                "usual": None if verdict.usual is None else round(verdict.usual, 2),
+                "usual_outside": round(verdict.usual_outside, 2),
                 "can_leave": verdict.can_leave,
                 "by_condition": {name: round(value, 2) for name, value in verdict.by_condition.items()},
             }
@@ -39,7 +43,5 @@ def assessment_report(assessment: Assessment) -> dict[str, Any]:
             }
             for finding in assessment.findings
         ],
-        "conditions": [
-            climate_report(c, climate, [], intervals(climate)) for c, climate in assessment.climates.items()
-        ],
+        "conditions": [climate_report(c, climate, [], intervals(climate)) for c, climate in assessment.solved.items()],
     }

@@ -60,14 +60,14 @@ class Assessments:
             UnsolvedError: the condition has no answer.
         """
         assessment = self.of(design)
-        return assessment.climates.get(condition) or solve_condition(design, condition)
+        return assessment.solved.get(condition) or solve_condition(design, condition)
 
     def near(self, design: Design, before: Design, condition: Condition) -> Climate:
         """The climate of a design in one condition, begun from that of the design it was edited from.
 
         It is kept for the whole assessment, which is commonly asked for at the same time and waits for it.
         """
-        kept = self.of(before).climates
+        kept = self.of(before).solved
         start = next((climate for at, climate in kept.items() if at.name == condition.name), None)
         with self._one_at_a_time(design):
             climate = solve_condition(design, condition, start)
@@ -82,16 +82,16 @@ class Assessments:
             paths: dict[Condition, set[str]] = {}
             for verdict in assessment.verdicts:
                 paths.setdefault(verdict.condition, set()).add(verdict.path)
-            return {at.name: intervals(assessment.climates[at], wanted) for at, wanted in paths.items()}
+            return {at.name: intervals(assessment.solved[at], wanted) for at, wanted in paths.items()}
 
         return self._remembered(self._sure, design, work if compute else None)
 
     def fixes_of(self, design: Design, compute: bool = True, wanted: Callable[[], bool] = lambda: True) -> Fixes | None:
-        """What would mend each missed target; None if not known yet and not to be computed, or not wanted any more."""
+        """What would mend each wrong target; None if not known yet and not to be computed, or not wanted any more."""
 
         def work() -> Fixes:
             assessment = self.of(design)
-            return {verdict.key: fixes_for(assessment, verdict, wanted=wanted) for verdict in assessment.missed}
+            return {verdict.key: fixes_for(assessment, verdict, wanted=wanted) for verdict in assessment.wrong}
 
         try:
             return self._remembered(self._fixes, design, work if compute else None)

@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from threading import Event, Lock, Thread
 
 from mitten.core.design import MittenError
-from mitten.core.plan.search import ALONE, Brief, Crew, Progress, box_changes, change_words, obstacles, search
+from mitten.core.plan.search import ALONE, Brief, Crew, Near, Progress, nearest, obstacles, search
 
 MOST_KEPT = 12
 MOST_WAIT_S = 20.0
@@ -21,7 +21,10 @@ class Searching:
     progress: Progress
     running: bool = True
     said: tuple[str, ...] = ()
-    """What stands in the way, where nothing works; and what a change of the box would do."""
+    """What stands in the way, where nothing works."""
+
+    nearest: tuple[Near, ...] = ()
+    """The plans that come nearest then, with what would mend them."""
 
     trouble: str = ""
 
@@ -93,10 +96,11 @@ class Searches:
 
 
 def _say(searching: Searching, crew: Crew) -> None:
-    """Work out what to say beside the plans, unless the search was stopped."""
+    """Work out what to say where nothing works, unless the search was stopped."""
     progress = searching.progress
-    if not progress.plans:
-        searching.said = tuple(obstacles(progress))
+    if progress.plans:
+        return
+    searching.said = tuple(obstacles(progress))
     if not searching.stop.is_set():
-        searching.progress = replace(progress, step="Trying changes of the box")
-        searching.said += tuple(change_words(change) for change in box_changes(searching.brief, crew))
+        searching.progress = replace(progress, step="Looking for the one change that would mend the nearest")
+        searching.nearest = tuple(nearest(searching.brief, progress, crew))

@@ -69,7 +69,7 @@ def test_of_the_demo_one_meets_one_fails_in_winter_nights_one_is_dangerous_in_su
     assert {verdict.word for verdict in quarry.verdicts} == {"meets"}
     assert not canyon.stops
     assert [(v.key, v.condition.name) for v in canyon.missed] == [("night_c", "winter-night")]
-    assert canyon.headline == "Night air is 3.0 K too cold on a winter night."
+    assert canyon.headline == "Night air is 7.0 K too cold on a winter night."
     assert attic.stops[0].rule == "no-retreat-from-heat"
     assert attic.headline == "Dangerous. No place is cool enough on a summer day."
 
@@ -79,15 +79,50 @@ def test_a_verdict_stands_in_its_worst_condition() -> None:
     beyond = {name: max(verdict.low - value, value - verdict.high) for name, value in verdict.by_condition.items()}
     assert verdict.condition.name == max(beyond, key=lambda name: beyond[name])
     assert verdict.value == verdict.by_condition[verdict.condition.name]
-    assert set(verdict.by_condition) == {"winter-day", "summer-day"}
+    assert set(verdict.by_condition) == {"winter-day", "usual-day", "summer-day"}
+    assert verdict.usual == verdict.by_condition["usual-day"]
 
 
-def test_a_figure_just_outside_is_near() -> None:
+def worded(wants: list[float], bears: list[float]) -> str:
+    """The word for cool air of 21 °C on every day, by two ranges."""
     design = ledge_data(watts=0.0)
-    design["animal"]["targets"] = {"cool_air_c": [21.5, 26.0], "warm_air_c": [23.0, 28.0]}
-    words = {verdict.key: verdict.word for verdict in assess(read(design)).verdicts}
-    assert words["cool_air_c"] == "near"
-    assert words["warm_air_c"] == "misses"
+    design["animal"]["targets"] = {"cool_air_c": wants, "bearable": {"cool_air_c": bears}}
+    return next(verdict.word for verdict in assess(read(design)).verdicts if verdict.key == "cool_air_c")
+
+
+def test_within_what_is_wanted_meets_within_what_is_borne_is_near_and_beyond_misses() -> None:
+    assert worded([20.0, 26.0], [18.0, 30.0]) == "meets"
+    assert worded([22.0, 26.0], [18.0, 30.0]) == "near"
+    assert worded([23.0, 26.0], [22.0, 30.0]) == "misses"
+    assert worded([15.0, 19.0], [10.0, 23.0]) == "near"
+    assert worded([15.0, 19.0], [10.0, 20.0]) == "misses"
+
+
+def test_a_usual_day_is_judged_by_what_is_wanted_and_an_extreme_by_what_is_borne() -> None:
+    design = ledge_data(watts=0.0)
+    design["room"] = {"winter": {"day_c": 16.0, "night_c": 16.0}, "summer": {"day_c": 28.0, "night_c": 28.0}}
+    design["animal"]["targets"] = {"cool_air_c": [20.0, 24.0], "bearable": {"cool_air_c": [15.0, 29.0]}}
+    verdict = next(v for v in assess(read(design)).verdicts if v.key == "cool_air_c")
+    assert (verdict.word, verdict.is_usually_off) == ("near", False)
+    assert verdict.usual == pytest.approx(22.0, abs=0.2)
+    design["animal"]["targets"]["cool_air_c"] = [23.0, 24.0]
+    off = next(v for v in assess(read(design)).verdicts if v.key == "cool_air_c")
+    assert (off.word, off.is_usually_off) == ("near", True)
+    assert assess(read(design)).headline.startswith(("Nearly right: on a usual day", "Basking", "Warm"))
+
+
+def test_a_usual_day_is_halfway_and_a_home_is_drier_in_winter() -> None:
+    design = read(ledge_data())
+    winter, summer, usual = (read_condition(design, f"{name}-day") for name in ("winter", "summer", "usual"))
+    assert usual.room_c == pytest.approx((winter.room_c + summer.room_c) / 2)
+    assert winter.rh < usual.rh < summer.rh
+    assert usual.is_usual
+    assert "assumed: 40% in winter and 55% in summer" in assess(design).room_rh_words
+    known = {
+        **ledge_data(),
+        "room": {name: {"day_c": 21.0, "night_c": 21.0, "rh": 0.5} for name in ("winter", "summer")},
+    }
+    assert assess(read(known)).room_rh_words == ""
 
 
 @pytest.mark.parametrize(

@@ -8,10 +8,10 @@ import pytest
 
 from mitten.core.catalogue import load_catalogue, load_presets, read_checked_design
 from mitten.core.design import Design
-from mitten.core.plan.search import Brief, Owned, box_changes, change_words, placeholder_prices, purchase_price
+from mitten.core.plan.search import Brief, Owned, placeholder_prices, purchase_price
+from mitten.core.plan.search.boxes import box_changed, every_change
 from mitten.core.plan.search.brief import work_of
 from mitten.core.plan.search.build import built, with_setpoint
-from mitten.core.plan.search.changes import changed_boxes
 from mitten.core.plan.search.extras import NO_MAT, NOTHING, SAME, Ultraviolet
 from mitten.core.plan.search.furnish import furnished
 from mitten.core.plan.search.layouts import FAR_UNDER_A_MESH_M, layouts_of, lies_at_m
@@ -144,7 +144,7 @@ def test_wishes_are_surest_in_the_middle_and_sink_with_distance() -> None:
 
 def test_a_source_over_the_basking_place_that_holds_a_cold_night_is_seen_to_burn_it() -> None:
     wishes = Wishes.of(COAST)
-    hot = wishes.basking_at_night_c(np.array([40.0]), np.array([3.0]))
+    hot = wishes.basking_at_night_c(np.array([60.0]), np.array([3.0]))
     mild = wishes.basking_at_night_c(np.array([10.0]), np.array([6.0]))
     assert hot[0] > wishes.targets.danger_contact_c > mild[0]
 
@@ -160,28 +160,27 @@ def test_a_setpoint_is_put_where_it_belongs() -> None:
     assert changed.controls[0].day_c == COAST.controls[0].day_c
 
 
-def test_changes_of_the_box_are_said_only_where_they_are_worth_it() -> None:
-    cold = TABLE.model_copy(update={"room": COAST.room})
-    for brief in (Brief(COAST), Brief(cold)):
-        for change in box_changes(brief):
-            assert change.candidate.score > change.before.score
-            assert change_words(change).startswith(f"With {change.words}")
-
-
-def test_a_basking_place_may_be_moved_where_nothing_else_lies() -> None:
-    said = [words for words, _ in changed_boxes(QUARRY)]
-    assert [words for words in said if words.startswith("'Ledge' moved to")]
-    for words, design in changed_boxes(QUARRY):
-        if "moved" in words:
-            moved = next(site for site in design.sites if site.name == "Ledge")
-            assert f"{moved.x_m * 100:.0f} cm" in words
-            assert abs(moved.x_m - QUARRY.sites[0].x_m) > 0.04
-    assert not [words for words, _ in changed_boxes(TUB) if "moved" in words]
-
-
-def test_a_deep_ground_over_a_mat_is_named_as_what_to_change() -> None:
+def test_a_low_box_on_loose_ground_is_offered_ground_that_lets_a_mat_through() -> None:
     deep = with_box(TUB, "tub-80")
     deep = deep.model_copy(update={"substrate": deep.substrate.model_copy(update={"depth_mm": 100.0})})
-    said = [change.words for change in box_changes(Brief(deep, approach="ground"))]
-    assert all("cm" in words for words in said)
-    assert any("2 cm deep" in words for words in said)
+    thin = box_changed(deep)["thin"]
+    assert "1.5 cm" in thin.words
+    assert thin.design.substrate.depth_mm < deep.substrate.depth_mm
+    assert "thin" not in box_changed(thin.design)
+    assert "thin" not in box_changed(QUARRY), "under a lamp the ground is as deep as it likes"
+
+
+def test_a_cold_room_calls_for_what_holds_the_warmth_and_a_warm_one_for_what_lets_it_out() -> None:
+    cold, warm = (in_a_room(CANYON, winter_c) for winter_c in (15.0, 27.0))
+    assert set(box_changed(cold)) == {"cover", "insulate"}
+    assert set(box_changed(warm)) <= {"open"}
+    covered = box_changed(cold)["cover"].design.enclosure.lid_mesh
+    assert covered is not None
+    assert covered.length_m == pytest.approx(CANYON.enclosure.length_m / 2)
+    assert (covered.x_m or 0.0) > CANYON.enclosure.length_m / 2, "the lamp's end stays open"
+    assert all(change.design != CANYON for change in every_change(CANYON))
+
+
+def in_a_room(design: Design, winter_c: float) -> Design:
+    winter = design.room.winter.model_copy(update={"day_c": winter_c})
+    return design.model_copy(update={"room": design.room.model_copy(update={"winter": winter})})

@@ -10,22 +10,23 @@ from scipy.stats import spearmanr
 
 from mitten.core.catalogue import load_catalogue, load_presets, read_checked_design
 from mitten.core.design import Design, Room, RoomSeason
-from mitten.core.judge import Assessment, assess, read_condition, solve_condition
+from mitten.core.judge import assess, read_condition, solve_condition
 from mitten.core.plan.search import ALONE, Brief, Candidate, find_plans, two_processes
 from mitten.core.plan.search.build import AIR_CONTROL, DAY_CONTROL, MAT_CONTROL, built
 from mitten.core.plan.search.crew import AtOnce
 from mitten.core.plan.search.days import Main, day_rises
+from mitten.core.plan.search.extras import Ultraviolet
 from mitten.core.plan.search.furnish import furnished
-from mitten.core.plan.search.missing import own_misses, room_made
 from mitten.core.plan.search.plan import worked_out
 from mitten.core.plan.search.responses import COOL_AIR, FIGURES, OPERATIVE, SURFACE, UVI, WARM_AIR, at_power, figures_of
 from mitten.core.plan.search.screen import Screened, candidates, layouts_for, screened
-from mitten.core.plan.search.wishes import Wishes, highest_c, is_too_warm
+from mitten.core.plan.search.wishes import Wishes
 from mitten.demo import demo_designs
 
 QUARRY, CANYON, ATTIC, TUB, TABLE, COAST = demo_designs()
 COOL_ROOM = Room(winter=RoomSeason(day_c=20.0, night_c=17.0), summer=RoomSeason(day_c=24.0, night_c=20.0))
 POWERS = np.ones(UVI)
+NO_UV = Ultraviolet()
 
 
 def boxed(species: str, box: str = "plywood-120") -> Design:
@@ -46,6 +47,14 @@ def rises(**figures: float) -> np.ndarray:
     return np.array([figures.get(name, 0.0) for name in FIGURES])
 
 
+def summed(
+    wishes: Wishes, main: Main, helpers: list[np.ndarray], mats: list[np.ndarray],
+    lamps: list[np.ndarray] | None = None,
+) -> list[np.ndarray]:  # fmt: skip
+    """Winter and summer of one main source with what may help it."""
+    return list(day_rises(wishes, main, *(np.stack(them) for them in (helpers, mats, lamps or [rises()]))))
+
+
 def one_with(found: tuple[Brief, Screened], kind: str, **changes: object) -> Candidate:
     """The best combination of a kind, with other help."""
     brief, box = found
@@ -56,37 +65,47 @@ def test_a_lamp_that_is_not_held_adds_to_what_is_held_beside_it() -> None:
     wishes = Wishes.of(COAST)
     lamp = rises(surface=6.0, operative=5.0, warm_air=1.0, cool_air=0.5)[None, :]
     heat, none = rises(surface=4.0, operative=4.0, warm_air=20.0, cool_air=8.0), rises()
-    winter, summer = day_rises(wishes, Main(lamp, POWERS, False, False), np.stack([none, heat]), np.stack([none]))
-    assert winter.shape == (1, 2, 1, len(FIGURES))
-    assert winter[0, 0, 0] == pytest.approx(lamp[0])
+    winter, summer = summed(wishes, Main(lamp, POWERS, False, False), [none, heat], [none])
+    assert winter.shape == (1, 2, 1, 1, len(FIGURES))
+    assert winter[0, 0, 0, 0] == pytest.approx(lamp[0])
     share = (wishes.warm_aim_c - wishes.by_day_c[0] - 1.0) / 20.0
-    assert winter[0, 1, 0] == pytest.approx(lamp[0] + share * heat)
+    assert winter[0, 1, 0, 0] == pytest.approx(lamp[0] + share * heat)
     # A warmer room needs less of it.
-    assert summer[0, 1, 0, COOL_AIR] < winter[0, 1, 0, COOL_AIR]
+    assert summer[0, 1, 0, 0, COOL_AIR] < winter[0, 1, 0, 0, COOL_AIR]
+
+
+def test_the_heat_of_a_uv_lamp_counts_and_a_held_source_backs_off_for_it() -> None:
+    wishes = Wishes.of(COAST)
+    lamp, tube = rises(surface=40.0, operative=30.0, warm_air=1.0)[None, :], rises(surface=3.0, warm_air=2.0, uvi=2.0)
+    free, held = (
+        summed(wishes, Main(lamp, POWERS, held, False), [rises()], [rises()], [rises(), tube])[0][0, 0, 0]
+        for held in (False, True)
+    )
+    assert free[1] - free[0] == pytest.approx(tube)
+    assert held[1, SURFACE] == pytest.approx(held[0, SURFACE])
+    assert held[1, UVI] == 2.0
 
 
 def test_a_held_source_backs_off_for_what_warms_its_place_too() -> None:
     wishes = Wishes.of(COAST)
-    lamp = rises(surface=40.0, operative=30.0, warm_air=1.0, probe=10.0)[None, :]
+    lamp = rises(surface=40.0, operative=30.0, warm_air=1.0)[None, :]
     heat = rises(surface=6.0, warm_air=10.0)
     main = Main(lamp, POWERS, True, False)
-    alone, with_heat = (day_rises(wishes, main, np.stack([one]), np.stack([rises()]))[0] for one in (rises(), heat))
-    assert with_heat[0, 0, 0, SURFACE] == pytest.approx(alone[0, 0, 0, SURFACE])
-    assert with_heat[0, 0, 0, OPERATIVE] < alone[0, 0, 0, OPERATIVE]
+    alone, with_heat = (summed(wishes, main, [one], [rises()])[0][0, 0, 0, 0] for one in (rises(), heat))
+    assert with_heat[SURFACE] == pytest.approx(alone[SURFACE])
+    assert with_heat[OPERATIVE] < alone[OPERATIVE]
 
 
 def test_a_mat_makes_up_for_what_a_weak_lamp_leaves_and_stays_safe_to_touch() -> None:
     wishes = Wishes.of(COAST)
     weak = rises(surface=2.0, operative=2.0)[None, :]
     deep, shallow = rises(surface=8.0, base=400.0), rises(surface=40.0, base=41.0)
-    winter, _ = day_rises(
-        wishes, Main(weak, POWERS, False, False), np.stack([rises()]), np.stack([rises(), deep, shallow])
-    )
+    winter, _ = summed(wishes, Main(weak, POWERS, False, False), [rises()], [rises(), deep, shallow])
     room_c = wishes.by_day_c[0]
-    assert winter[0, 0, 2, SURFACE] == pytest.approx(
-        min(wishes.surface_c - room_c, 2.0 + 40.0 * (wishes.safe_on_a_mat_c - room_c) / 41.0)
-    )
-    assert winter[0, 0, 1, SURFACE] == pytest.approx(2.0 + 8.0 * (wishes.safe_on_a_mat_c - room_c) / 400.0)
+    aim_k = float(wishes.aim_c(weak[:, SURFACE], weak[:, OPERATIVE], room_c)[0]) - room_c
+    safe_k = wishes.safe_on_a_mat_c - room_c
+    assert winter[0, 0, 2, 0, SURFACE] == pytest.approx(min(aim_k, 2.0 + 40.0 * safe_k / 41.0))
+    assert winter[0, 0, 1, 0, SURFACE] == pytest.approx(2.0 + 8.0 * safe_k / 400.0)
     assert wishes.safe_on_a_mat_c < wishes.targets.danger_contact_c
 
 
@@ -99,12 +118,21 @@ def test_sums_of_a_lamp_a_mat_and_heat_for_the_air_are_near_the_full_model(
     mat = next(one for one in box.mats if one.watts == mat_w)
     response = next(one for one in box.responses if one.layout.kind == "halogen-flood" and one.layout.count == 1)
     main = Main(at_power(response, np.array([25.0 / response.watts])), response.powers, False, False)
-    winter, _ = day_rises(Wishes.of(box.furnished.design), main, night.day_rises[None, :], mat.rises[None, :])
-    base = one_with(of_a_boa, "halogen-flood", layout=response.layout, watts=25.0, night=night, mat=mat, held=False)
+    winter, _ = summed(Wishes.of(box.furnished.design), main, [night.day_rises], [mat.rises])
+    base = one_with(
+        of_a_boa,
+        "halogen-flood",
+        layout=response.layout,
+        watts=25.0,
+        night=night,
+        mat=mat,
+        held=False,
+        ultraviolet=NO_UV,
+    )
     climate = assess(built(base, "Plan")).climate("winter-day")
     real = figures_of(climate) - climate.room_c
     for figure in (SURFACE, OPERATIVE, WARM_AIR, COOL_AIR):
-        assert winter[0, 0, 0, figure] == pytest.approx(real[figure], rel=0.15, abs=0.8), FIGURES[figure]
+        assert winter[0, 0, 0, 0, figure] == pytest.approx(real[figure], rel=0.15, abs=0.8), FIGURES[figure]
 
 
 def test_the_screening_ranks_finalists_as_the_full_model_does(of_a_boa: tuple[Brief, Screened]) -> None:
@@ -159,30 +187,6 @@ def test_what_full_solutions_teach_moves_the_next_screening(of_a_boa: tuple[Brie
     assert box.errors["ceramic-emitter"][WARM_AIR] == pytest.approx(1.2)
     after = candidates(brief, box, "ceramic-emitter")[0]
     assert after.score != before.score
-
-
-@pytest.mark.parametrize(
-    ("high_c", "room_c", "too_warm", "most_c"),
-    [(24.0, 22.0, False, 24.0), (24.0, 24.0, True, 25.0), (24.0, 26.0, True, 27.0), (24.0, 30.0, False, 24.0)],
-)
-def test_a_room_that_is_a_little_too_warm_is_allowed_for_and_a_hot_one_is_not(
-    high_c: float, room_c: float, too_warm: bool, most_c: float
-) -> None:
-    assert is_too_warm(high_c, room_c) == too_warm
-    assert highest_c(high_c, room_c) == most_c
-
-
-def _assessed(species: str, summer_c: float) -> Assessment:
-    warm = COOL_ROOM.model_copy(update={"summer": RoomSeason(day_c=summer_c, night_c=19.0)})
-    return assess(boxed(species).model_copy(update={"room": warm}))
-
-
-def test_what_the_room_alone_makes_too_warm_is_not_held_against_a_plan() -> None:
-    mild, hot = _assessed("hermanns-tortoise", 25.5), _assessed("hermanns-tortoise", 31.0)
-    assert [one.key for one in room_made(mild)] == ["cool_air_c"]
-    assert "cool_air_c" not in [one.key for one in own_misses(mild)]
-    assert "cool_air_c" in [one.key for one in own_misses(hot)]
-    assert not list(room_made(_assessed("hermanns-tortoise", 21.0)))
 
 
 def test_a_crew_of_two_processes_finds_what_one_finds(of_a_boa: tuple[Brief, Screened]) -> None:

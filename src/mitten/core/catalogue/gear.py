@@ -71,6 +71,8 @@ class UvKind(Entry):
     face_m: Annotated[float, Field(ge=0.0, le=0.5)] = 0.0
     uvi_at_30cm: Positive
     watts_sold: tuple[float, ...]
+    lengths_m: tuple[Positive, ...] = ()
+    """Of a tube, its length at each of the watts sold."""
 
 
 class FixtureType(Entry):

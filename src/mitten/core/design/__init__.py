@@ -3,7 +3,7 @@
 A design is a value. An edit makes a new one; nothing here changes in place.
 """
 
-from mitten.core.design.animal import Animal, Stage, TargetOverrides
+from mitten.core.design.animal import Animal, OwnRanges, Stage, TargetOverrides
 from mitten.core.design.base import LAMP_ABOVE_LID_LIMIT_M, LEAST_LAMP_HEIGHT_M
 from mitten.core.design.control import Control, ControlKind, Probe, Reads
 from mitten.core.design.design import TOUCHING_M, Approach, Design, Meter
@@ -21,7 +21,7 @@ from mitten.core.design.faults import BadDesignError, Fault, MittenError
 from mitten.core.design.heater import Fixture, Heater, LampOverrides, OnWhen, Place, SocketMaterial
 from mitten.core.design.light import Light, UvbLamp
 from mitten.core.design.reading import MAX_FILE_BYTES, TOO_LARGE, design_schema, read_design, write_design
-from mitten.core.design.room import MONTHS, USUAL_ROOM_RH, Room, RoomSeason
+from mitten.core.design.room import MONTHS, USUAL_ROOM_RH, USUAL_SUMMER_RH, USUAL_WINTER_RH, Room, RoomSeason
 from mitten.core.design.schedule import Schedule
 from mitten.core.design.site import Site, SiteRole
 from mitten.core.design.substrate import Moisture, Substrate, SubstrateLayer
@@ -35,6 +35,8 @@ __all__ = [
     "TOO_LARGE",
     "TOUCHING_M",
     "USUAL_ROOM_RH",
+    "USUAL_SUMMER_RH",
+    "USUAL_WINTER_RH",
     "Animal",
     "Approach",
     "BadDesignError",
@@ -53,6 +55,7 @@ __all__ = [
     "MittenError",
     "Moisture",
     "OnWhen",
+    "OwnRanges",
     "Panel",
     "Panels",
     "Place",

@@ -28,13 +28,26 @@ class Probe(Noun):
     shaded: bool = False
 
 
+class SummerSetpoints(Noun):
+    """What a thermostat is set to in summer where that differs; what is left out is as in winter."""
+
+    day_c: SetpointC | None = None
+    night_c: SetpointC | None = None
+
+
 class Control(Noun):
-    """A control and its setpoints; without a setpoint for a time of day its heaters are off then."""
+    """A control and its setpoints; without a setpoint for a time of day its heaters are off then.
+
+    ``day_c`` and ``night_c`` are for the whole year, or for winter where ``summer`` differs. ``cut_out_c`` is the
+    setting of a second thermostat in line, whose own probe is beside the first one's: it opens where the first sticks.
+    """
 
     name: Name
     kind: ControlKind
     day_c: SetpointC | None = None
     night_c: SetpointC | None = None
+    summer: SummerSetpoints | None = None
+    cut_out_c: SetpointC | None = None
     band_k: Annotated[float, Field(gt=0.0, le=15.0)] = 1.0
     max_watts: Annotated[float, Field(gt=0.0, le=5000.0)] | None = None
     fail: Literal["off", "on", "unknown"] = "unknown"
@@ -45,9 +58,24 @@ class Control(Noun):
         """Whether it follows a probe."""
         return self.kind in THERMOSTATS
 
-    def setpoint_c(self, day: bool) -> float | None:
-        """The setpoint by day or night; None where it gives no heat."""
-        return self.day_c if day else self.night_c
+    def setpoint_c(self, day: bool, summer: float = 0.0) -> float | None:
+        """The setpoint by day or night; None where it gives no heat.
+
+        ``summer`` (0-1) is how far the year has gone from winter to summer: between them it is turned step by step.
+        """
+        in_winter = self.day_c if day else self.night_c
+        own = None if self.summer is None else self.summer.day_c if day else self.summer.night_c
+        if in_winter is None or own is None:
+            return in_winter
+        return in_winter + (own - in_winter) * summer
+
+    @property
+    def when_stuck(self) -> "Control | None":
+        """What still regulates when it sticks at full power: its cut-out. None where it has none."""
+        if self.cut_out_c is None:
+            return None
+        held = {"kind": "on-off", "day_c": self.cut_out_c, "night_c": self.cut_out_c, "summer": None}
+        return self.model_copy(update=held)
 
     @model_validator(mode="after")
     def _whole(self) -> Self:
@@ -57,4 +85,21 @@ class Control(Noun):
             raise ValueError("a thermostat needs day_c or night_c, the temperature it is set to.")
         if not self.is_thermostat and (self.probe or self.day_c is not None or self.night_c is not None):
             raise ValueError(f"a {self.kind} follows no probe: leave out probe, day_c and night_c.")
+        if not self.is_thermostat and (self.summer is not None or self.cut_out_c is not None):
+            raise ValueError(f"a {self.kind} follows no probe: leave out summer and cut_out_c.")
+        self._check_summer()
+        self._check_cut_out()
         return self
+
+    def _check_summer(self) -> None:
+        """A summer's setpoint stands in the place of another."""
+        for time in ("day_c", "night_c") if self.summer is not None else ():
+            if getattr(self.summer, time) is not None and getattr(self, time) is None:
+                raise ValueError(f"summer.{time} needs {time}, the setting of the other season.")
+
+    def _check_cut_out(self) -> None:
+        """A cut-out below a setpoint would be what regulates."""
+        times = (True, False)
+        set_to = [c for day in times for summer in (0.0, 1.0) if (c := self.setpoint_c(day, summer)) is not None]
+        if self.cut_out_c is not None and set_to and self.cut_out_c <= max(set_to):
+            raise ValueError(f"cut_out_c {self.cut_out_c:g} must be above the setpoint, {max(set_to):g}.")

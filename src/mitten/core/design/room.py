@@ -6,12 +6,15 @@ from pydantic import Field, model_validator
 
 from mitten.core.design.base import Fraction, Noun, RoomC
 
-USUAL_ROOM_RH = 0.5
+USUAL_WINTER_RH, USUAL_SUMMER_RH = 0.40, 0.55
+"""A heated home in winter, and an open one in summer, where nothing else is known; starting points to verify."""
+
+USUAL_ROOM_RH = (USUAL_WINTER_RH + USUAL_SUMMER_RH) / 2
 MONTHS = 12
 
 
 class RoomSeason(Noun):
-    """Room air by day and by night, and its relative humidity; half is taken where none is given."""
+    """Room air by day and by night, and its relative humidity; that of a usual home where none is given."""
 
     day_c: RoomC
     night_c: RoomC

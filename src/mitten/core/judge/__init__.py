@@ -1,13 +1,23 @@
 """Whether the animal's needs are met, and what is dangerous: conditions, targets, safety rules, the assessment."""
 
-from mitten.core.judge.assessment import DECIMALS, UNIT_WORDS, Assessment, Climates, assess, figure_words
+from mitten.core.judge.assessment import (
+    DECIMALS,
+    UNIT_WORDS,
+    Assessment,
+    Climates,
+    assess,
+    figure_words,
+    wants_words,
+)
 from mitten.core.judge.conditions import (
+    NAMED,
     SEASONAL,
     Condition,
     climate_like,
     read_condition,
     seasonal,
     solve_condition,
+    usual,
 )
 from mitten.core.judge.finding import Finding, Severity
 from mitten.core.judge.rules.gear import fixture_rating_w
@@ -15,6 +25,7 @@ from mitten.core.judge.targets import TargetVerdict, Word
 
 __all__ = [
     "DECIMALS",
+    "NAMED",
     "SEASONAL",
     "UNIT_WORDS",
     "Assessment",
@@ -31,4 +42,6 @@ __all__ = [
     "read_condition",
     "seasonal",
     "solve_condition",
+    "usual",
+    "wants_words",
 ]

@@ -7,10 +7,18 @@ from types import MappingProxyType
 
 from mitten.core.catalogue import Species, Targets, load_catalogue, targets_of
 from mitten.core.design import Design
-from mitten.core.judge.conditions import Condition, climate_like, read_condition, seasonal, solve_condition
+from mitten.core.judge.conditions import (
+    Condition,
+    climate_like,
+    humidities,
+    read_condition,
+    seasonal,
+    solve_condition,
+    usual,
+)
 from mitten.core.judge.finding import Case, Finding
 from mitten.core.judge.safety import find_dangers
-from mitten.core.judge.targets import TargetVerdict, Unit, judge_targets
+from mitten.core.judge.targets import BODY, TargetVerdict, Unit, judge_targets
 from mitten.core.physics.balance.steady import UnsolvedError
 from mitten.core.physics.reading.climate import Climate
 
@@ -19,7 +27,10 @@ Climates = Mapping[Condition, Climate]
 
 @dataclass(frozen=True, eq=False)
 class Assessment:
-    """A design with its climates, verdicts and findings; ``unsolved`` says which conditions have none, and why."""
+    """A design with its climates, verdicts and findings; ``unsolved`` says which conditions have none, and why.
+
+    ``climates`` are those of the seasons' extremes, ``usual`` those of a usual day and night.
+    """
 
     design: Design
     species: Species
@@ -28,6 +39,7 @@ class Assessment:
     verdicts: tuple[TargetVerdict, ...]
     findings: tuple[Finding, ...]
     unsolved: Mapping[Condition, str] = field(default_factory=dict)
+    usual: Climates = field(default_factory=dict)
 
     @property
     def missed(self) -> tuple[TargetVerdict, ...]:
@@ -58,14 +70,34 @@ class Assessment:
             return f"{_listed([condition.label for condition in self.unsolved])} could not be worked out."
         if self.missed:
             return " ".join(_missed_sentence(verdict) for verdict in self.missed[:2])
-        near = [verdict for verdict in self.verdicts if verdict.word == "near"]
-        if near:
-            return f"Nearly right: {_within_a_sentence(near[0].label)} {figure_words(near[0])} on a {_when(near[0])}."
-        return "Every target that is judged is met in all four conditions."
+        return _near_sentence(self.verdicts)
+
+    @property
+    def usually_off(self) -> tuple[TargetVerdict, ...]:
+        """Targets that are outside what is wanted even on a usual day."""
+        return tuple(verdict for verdict in self.verdicts if verdict.is_usually_off)
+
+    @property
+    def room_rh_words(self) -> str:
+        """What the room's humidity was taken for where the keeper did not say."""
+        room = self.design.room
+        seasons = zip(("winter", "summer"), (room.winter, room.summer), humidities(room), strict=True)
+        assumed = [f"{share:.0%} in {name}" for name, season, share in seasons if season.rh is None]
+        return f"The room's humidity is assumed: {' and '.join(assumed)}." if assumed else ""
+
+    @property
+    def solved(self) -> Climates:
+        """Every climate that was worked out: those of the extremes and the usual ones."""
+        return {**self.climates, **self.usual}
+
+    @property
+    def wrong(self) -> tuple[TargetVerdict, ...]:
+        """Targets to be mended: those that are missed, then those that even a usual day does not meet."""
+        return (*self.missed, *(verdict for verdict in self.usually_off if verdict not in self.missed))
 
     def climate(self, name: str) -> Climate:
         """The climate of the condition of that name, or the nearest to it that could be worked out."""
-        return climate_like(self.climates, name)
+        return climate_like(self.solved, name)
 
     def missed_in(self, name: str) -> Iterator[TargetVerdict]:
         """Targets missed that are worst in the condition of that name."""
@@ -75,7 +107,8 @@ class Assessment:
 def assess(
     design: Design, near: Assessment | None = None, today: date | None = None, known: Climates = MappingProxyType({})
 ) -> Assessment:
-    """Solve and judge a design in its four seasonal conditions; where one has no answer, the others are judged.
+    """Solve and judge a design in its four seasonal conditions and on a usual day and night; where one has no answer,
+    the others are judged.
 
     ``near`` is the assessment of a design in the same enclosure, from which the solutions are begun; ``today`` says how
     old its lamps are; ``known`` holds climates of this design that were solved already.
@@ -86,23 +119,25 @@ def assess(
     catalogue = load_catalogue()
     species = catalogue.species[design.animal.species]
     targets = targets_of(design.animal, species)
-    climates, unsolved = _solve_seasons(design, near, known)
+    solved, unsolved = _solve_all(design, near, known)
+    climates = {condition: climate for condition, climate in solved.items() if not condition.is_usual}
+    usually = {condition: climate for condition, climate in solved.items() if condition.is_usual}
     stuck = _stuck_on(design, climates, unsolved)
     findings = find_dangers(Case(design, species, targets, catalogue, climates, stuck, today))
-    verdicts = judge_targets(design, climates, targets)
+    verdicts = judge_targets(design, solved, targets)
     told = tuple(_untold(condition, why) for condition, why in unsolved.items())
-    return Assessment(design, species, targets, climates, verdicts, (*told, *findings), unsolved)
+    return Assessment(design, species, targets, climates, verdicts, (*told, *findings), unsolved, usually)
 
 
-def _solve_seasons(
+def _solve_all(
     design: Design, near: Assessment | None, known: Climates
 ) -> tuple[dict[Condition, Climate], dict[Condition, str]]:
-    """Every season's climate, each begun from the last one with the same time of day, and why those that have none
-    have none.
+    """Every season's climate and the usual ones, each begun from the last one with the same time of day, and why those
+    that have none have none.
     """
     starts = {} if near is None else {c.day: climate for c, climate in near.climates.items()}
     solved, errors = dict[Condition, Climate](), dict[Condition, UnsolvedError]()
-    for condition in seasonal(design):
+    for condition in _winter_to_summer(design):
         try:
             climate = known.get(condition) or solve_condition(design, condition, starts.get(condition.day))
         except UnsolvedError as error:
@@ -110,10 +145,15 @@ def _solve_seasons(
             continue
         starts[condition.day] = climate
         solved[condition] = climate
-    if not solved:
-        raise next(iter(errors.values()))
+    if all(condition.is_usual for condition in solved):
+        raise next(error for condition, error in errors.items() if not condition.is_usual)
     kept = {condition: climate.to_keep() for condition, climate in solved.items()}
     return kept, {condition: str(error) for condition, error in errors.items()}
+
+
+def _winter_to_summer(design: Design) -> list[Condition]:
+    """All that is judged, from the coldest room to the warmest, so that each begins from one that is near."""
+    return sorted((*seasonal(design), *usual(design)), key=lambda condition: condition.summer)
 
 
 def _stuck_on(design: Design, climates: Climates, unsolved: dict[Condition, str]) -> Climate | None:
@@ -147,24 +187,50 @@ def _listed(words: Sequence[str]) -> str:
 
 
 def _missed_sentence(verdict: TargetVerdict) -> str:
-    too_little = verdict.outside < 0
+    too_little = verdict.beyond < 0
+    if verdict.unit == "h":
+        return f"{verdict.label} is {abs(verdict.outside):g} h too {'short' if too_little else 'long'}."
     if verdict.unit == "°C":
         amount = f"{abs(verdict.outside):.1f} K too {'cold' if too_little else 'hot'}"
     else:
         figure = f"{abs(verdict.outside):{DECIMALS[verdict.unit]}}{UNIT_WORDS[verdict.unit]}"
         amount = f"{figure} too {'low' if too_little else 'high'}"
-    if verdict.unit == "h":
-        return f"{verdict.label} is {abs(verdict.outside):g} h too {'short' if too_little else 'long'}."
     return f"{verdict.label} is {amount} on a {_when(verdict)}."
+
+
+def _near_sentence(verdicts: Sequence[TargetVerdict]) -> str:
+    """The headline where nothing is missed: what a usual day lacks, then what has to be borne at the extremes."""
+    off = [verdict for verdict in verdicts if verdict.is_usually_off]
+    if off:
+        first = off[0]
+        figure = figure_words(first, first.usual)
+        return f"Nearly right: on a usual day {_within_a_sentence(first.label)} is {figure}, {wants_words(first)}."
+    near = [verdict for verdict in verdicts if verdict.word == "near"]
+    if near:
+        first = near[0]
+        return (
+            f"Right on usual days. To be borne: {_within_a_sentence(first.label)} {figure_words(first)} on a "
+            f"{_when(first)}, {wants_words(first)}."
+        )
+    return "Every target that is judged is met, at the extremes of the seasons too."
 
 
 DECIMALS: dict[Unit, str] = {"°C": ".1f", "%": ".0f", "UVI": ".1f", "W/m²": ".0f", "h": ".1f"}
 UNIT_WORDS: dict[Unit, str] = {"°C": " °C", "%": " %", "UVI": "", "W/m²": " W/m²", "h": " h"}
 
 
-def figure_words(verdict: TargetVerdict) -> str:
-    """A verdict's figure with its unit."""
-    return f"{verdict.value:{DECIMALS[verdict.unit]}}{UNIT_WORDS[verdict.unit]}"
+def figure_words(verdict: TargetVerdict, value: float | None = None) -> str:
+    """A verdict's figure, or another of its kind, with its unit."""
+    return f"{verdict.value if value is None else value:{DECIMALS[verdict.unit]}}{UNIT_WORDS[verdict.unit]}"
+
+
+def wants_words(verdict: TargetVerdict) -> str:
+    """What is wanted and what is borne, in words: ``wants 21 to 26 °C, bears 18 to 30``."""
+    low, high = verdict.bearable
+    wants = f"wants {verdict.low:g} to {verdict.high:g}{UNIT_WORDS[verdict.unit]}"
+    if verdict.key == BODY:
+        return f"to reach {verdict.low:g}, best to {verdict.high:g}; danger from {verdict.danger:g} °C"
+    return f"{wants}, bears {low:g} to {high:g}"
 
 
 def _within_a_sentence(label: str) -> str:

@@ -5,13 +5,28 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
-from mitten.core.design import USUAL_ROOM_RH, BadDesignError, Design, Fault
+from mitten.core.design import (
+    USUAL_ROOM_RH,
+    USUAL_SUMMER_RH,
+    USUAL_WINTER_RH,
+    BadDesignError,
+    Design,
+    Fault,
+    Room,
+    RoomSeason,
+)
 from mitten.core.physics.reading.climate import Climate
 from mitten.core.physics.situation import Situation
 from mitten.core.physics.solving import solve_climate
 
 Season = Literal["winter", "summer"]
 SEASONAL = ("winter-day", "winter-night", "summer-day", "summer-night")
+"""The extremes that a room is expected to see: to be borne."""
+
+USUAL = ("usual-day", "usual-night")
+"""The room halfway between winter and summer: what is wanted should be met in it."""
+
+NAMED = (*SEASONAL, *USUAL)
 _ROOM = re.compile(r"room=(-?\d+(?:\.\d+)?),(day|night)")
 STUCK_ON = "stuck-on"
 _NEXT_FAILURE = re.compile(rf"\+(?={STUCK_ON}(?:\+|$)|dead:)")
@@ -30,18 +45,25 @@ class Condition:
     rh: float = USUAL_ROOM_RH
     dead: tuple[str, ...] = ()
     stuck_on: bool = False
+    summer: float = 0.0
+    """How far the year has gone from winter (0) to summer (1): which setpoints are in force."""
 
     @property
     def label(self) -> str:
         """In words: ``Winter day``."""
         base = self.name.partition("+")[0]
-        words = base.replace("-", " ").capitalize() if base in SEASONAL else f"Room at {self.room_c:g} °C"
+        words = base.replace("-", " ").capitalize() if base in NAMED else f"Room at {self.room_c:g} °C"
         return words + "".join(f", '{name}' dead" for name in self.dead) + (", stuck on" if self.stuck_on else "")
 
     @property
     def situation(self) -> Situation:
         """What the model solves for."""
-        return Situation(self.room_c, self.day, self.rh, frozenset(self.dead), self.stuck_on)
+        return Situation(self.room_c, self.day, self.rh, frozenset(self.dead), self.stuck_on, summer=self.summer)
+
+    @property
+    def is_usual(self) -> bool:
+        """Whether it is one of usual days and nights, not of an extreme."""
+        return self.name in USUAL
 
 
 def seasonal(design: Design) -> tuple[Condition, ...]:
@@ -49,8 +71,13 @@ def seasonal(design: Design) -> tuple[Condition, ...]:
     return tuple(read_condition(design, name) for name in SEASONAL)
 
 
+def usual(design: Design) -> tuple[Condition, ...]:
+    """A usual day and a usual night."""
+    return tuple(read_condition(design, name) for name in USUAL)
+
+
 def read_condition(design: Design, text: str) -> Condition:
-    """Read ``winter-day``, ``winter-day+dead:NAME`` or ``room=18.5,day`` for a design.
+    """Read ``winter-day``, ``usual-night``, ``winter-day+dead:NAME`` or ``room=18.5,day`` for a design.
 
     Raises:
         BadDesignError: the text names no condition of this design.
@@ -58,27 +85,49 @@ def read_condition(design: Design, text: str) -> Condition:
     base, plus, rest = text.partition("+")
     failures = _NEXT_FAILURE.split(rest) if plus else []
     dead = tuple(_dead_source(design, failure) for failure in failures if failure != STUCK_ON)
-    room_c, day, rh = _seasonal_room(design, base) if base in SEASONAL else _explicit_room(base)
-    return Condition(text, room_c, day, rh, dead, STUCK_ON in failures)
+    room_c, day, rh, summer = _named_room(design, base) if base in NAMED else _explicit_room(design, base)
+    return Condition(text, room_c, day, rh, dead, STUCK_ON in failures, summer)
 
 
-def _seasonal_room(design: Design, base: str) -> tuple[float, bool, float]:
-    """Temperature, whether it is day, and humidity of ``winter-day`` and so on."""
+SUMMER = {"winter": 0.0, "usual": 0.5, "summer": 1.0}
+
+
+def _named_room(design: Design, base: str) -> tuple[float, bool, float, float]:
+    """Temperature, whether it is day, humidity and how far on to summer, of ``winter-day`` and so on."""
     season, time = base.split("-")
-    room = design.room.winter if season == "winter" else design.room.summer
-    room_c = room.day_c if time == "day" else room.night_c
-    return room_c, time == "day", USUAL_ROOM_RH if room.rh is None else room.rh
+    summer, (winter_c, summer_c) = SUMMER[season], _room_c(design.room, time == "day")
+    room_c = round(winter_c + (summer_c - winter_c) * summer, 3)
+    winter_rh, summer_rh = humidities(design.room)
+    return room_c, time == "day", winter_rh + (summer_rh - winter_rh) * summer, summer
 
 
-def _explicit_room(base: str) -> tuple[float, bool, float]:
-    """The same of ``room=18.5,day``."""
+def _room_c(room: Room, day: bool) -> tuple[float, float]:
+    """The room in winter and in summer, by day or by night."""
+    return (room.winter.day_c, room.summer.day_c) if day else (room.winter.night_c, room.summer.night_c)
+
+
+def humidities(room: Room) -> tuple[float, float]:
+    """Relative humidity (0-1) of the room in winter and in summer: as a home usually has it where none is given."""
+
+    def given(season: RoomSeason, usual_rh: float) -> float:
+        return usual_rh if season.rh is None else season.rh
+
+    return given(room.winter, USUAL_WINTER_RH), given(room.summer, USUAL_SUMMER_RH)
+
+
+def _explicit_room(design: Design, base: str) -> tuple[float, bool, float, float]:
+    """The same of ``room=18.5,day``: setpoints and humidity are those of the season whose room is as warm."""
     explicit = _ROOM.fullmatch(base)
     if explicit is None:
-        raise _no_condition(f"'{base}' is no condition; use one of {', '.join(SEASONAL)}, or room=18.5,day.")
+        raise _no_condition(f"'{base}' is no condition; use one of {', '.join(NAMED)}, or room=18.5,day.")
     room_c = float(explicit[1])
     if not ROOM_LIMITS_C[0] <= room_c <= ROOM_LIMITS_C[1]:
         raise _no_condition(f"a room of {room_c:g} °C is outside {ROOM_LIMITS_C[0]:g} to {ROOM_LIMITS_C[1]:g} °C.")
-    return room_c, explicit[2] == "day", USUAL_ROOM_RH
+    day = explicit[2] == "day"
+    winter_c, summer_c = _room_c(design.room, day)
+    summer = min(max((room_c - winter_c) / (summer_c - winter_c), 0.0), 1.0) if summer_c > winter_c else 0.5
+    winter_rh, summer_rh = humidities(design.room)
+    return room_c, day, winter_rh + (summer_rh - winter_rh) * summer, summer
 
 
 def _dead_source(design: Design, failure: str) -> str:

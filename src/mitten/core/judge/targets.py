@@ -1,7 +1,8 @@
 """The animal's targets against the computed climate, in the condition that is worst for each."""
 
 from collections.abc import Callable, Iterator, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from math import inf
 from typing import Literal
 
 from mitten.core.catalogue import Targets, load_catalogue
@@ -13,48 +14,67 @@ Word = Literal["meets", "near", "misses", "unknown"]
 Unit = Literal["°C", "%", "UVI", "W/m²", "h"]
 Span = tuple[float, float]
 
-NEAR: dict[Unit, float] = {"°C": 1.0, "%": 5.0, "UVI": 0.5, "W/m²": 20.0, "h": 0.5}
-"""A figure outside its range by no more than this is near: of temperatures, the room alone is not known better."""
-
 SHOWN = 0.05
 """Figures are shown to a tenth: what differs by less than half of one looks the same."""
 
+BODY = "basking_operative_c"
 PERCENT = 100.0
 Figure = Callable[[Climate], float]
 
 
 @dataclass(frozen=True)
 class TargetVerdict:
-    """One target in its worst condition. ``outside`` is negative below the range, positive above, 0 within.
+    """One target in its worst condition.
 
-    ``path`` is the figure's place in the published result, where its interval stands.
+    ``outside`` is how far it is outside what is ``wanted`` and ``beyond`` how far outside what is ``bearable``:
+    negative below, positive above, 0 within. ``usual`` is the figure on a usual day, or night, and ``usual_outside``
+    how far that is outside what is wanted. ``path`` is the figure's place in the published result, where its interval
+    stands.
     """
 
     key: str
     label: str
     unit: Unit
-    low: float
-    high: float
+    wanted: Span
+    bearable: Span
     value: float
     condition: Condition
     outside: float
+    beyond: float
     by_condition: Mapping[str, float]
     path: str
     known: bool = True
+    usual: float | None = None
+    usual_outside: float = 0.0
+    can_leave: bool = False
+    """Whether it is above its range and there is a cool side to go to before it does harm."""
+
+    danger: float = inf
+    """The temperature above which it harms."""
 
     @property
-    def can_leave(self) -> bool:
-        """Whether it is above its range and does no harm, because the animal can go where it is cooler."""
-        return self.outside == 0 and self.value - self.high >= SHOWN
+    def low(self) -> float:
+        """The low end of what is wanted."""
+        return self.wanted[0]
+
+    @property
+    def high(self) -> float:
+        """The high end of what is wanted."""
+        return self.wanted[1]
 
     @property
     def word(self) -> Word:
-        """Meets, near, misses, or unknown."""
+        """Meets what is wanted, is near it because that can be borne, misses it, or is unknown."""
         if not self.known:
             return "unknown"
-        if self.outside == 0:
-            return "meets"
-        return "near" if abs(self.outside) <= NEAR[self.unit] else "misses"
+        if self.beyond:
+            return "misses"
+        return "near" if self.outside or self.usual_outside else "meets"
+
+    @property
+    def is_usually_off(self) -> bool:
+        """Whether even a usual day is outside what is wanted."""
+        return self.known and self.usual_outside != 0
 
 
 @dataclass(frozen=True)
@@ -68,15 +88,10 @@ class _Judged:
     path: str
     unit: Unit = "°C"
     scale: float = 1.0
-    may_leave: bool = False
-    """Whether too much of it does no harm as long as there is a cool side to go to."""
 
 
 AIR_AND_BODY = (
-    _Judged(
-        "basking_operative_c", "Basking body", "day", lambda c: c.basking.operative_c, "basking.operative_c",
-        may_leave=True,
-    ),
+    _Judged(BODY, "Basking body", "day", lambda c: c.basking.operative_c, "basking.operative_c"),
     _Judged("basking_air_c", "Basking air", "day", lambda c: c.basking.air_c, "basking.air_c"),
     _Judged("warm_air_c", "Warm side air", "day", lambda c: c.air.warm_c, "air.warm_c"),
     _Judged("cool_air_c", "Cool side air", "day", lambda c: c.air.cool_c, "air.cool_c"),
@@ -87,13 +102,15 @@ AIR_AND_BODY = (
 BY_SURFACE = _Judged("basking_surface_c", "Basking surface", "day", lambda c: c.basking.surface_c, "basking.surface_c")
 
 
-def judged_for(design: Design) -> Iterator[_Judged]:
+def judged_for(design: Design, targets: Targets) -> Iterator[_Judged]:
     """What is judged: the surface, or the irradiance where the keeper decides by it, and the rest."""
     if design.decide_by == "surface":
         yield BY_SURFACE
     else:
         yield _by_irradiance(design)
-    yield from AIR_AND_BODY
+    for judged in AIR_AND_BODY:
+        by_day = judged.key == "humidity" and targets.is_arid
+        yield replace(judged, when="day") if by_day else judged
 
 
 def _by_irradiance(design: Design) -> _Judged:
@@ -109,58 +126,82 @@ def _by_irradiance(design: Design) -> _Judged:
 
 
 def judge_targets(design: Design, climates: Mapping[Condition, Climate], targets: Targets) -> tuple[TargetVerdict, ...]:
-    """Every judged target in the condition that is worst for it, and the day's length."""
-    climatic = tuple(_verdict(judged, design, climates, targets) for judged in judged_for(design))
+    """Every judged target in the condition that is worst for it, and the day's length.
+
+    Those of the seasons are judged by what is borne, a usual day by what is wanted.
+    """
+    climatic = tuple(_verdict(judged, design, climates, targets) for judged in judged_for(design, targets))
     return (*climatic, _day_length(design, next(iter(climates)), targets))
 
 
 def _day_length(design: Design, condition: Condition, targets: Targets) -> TargetVerdict:
     """The schedule's day against the wanted one; unknown until the keeper has set a schedule."""
-    low, high = targets.day_hours
-    outside = outside_by(design.day_hours, targets.day_hours)
-    known = design.schedule is not None
+    hours, wanted, bears = design.day_hours, targets.day_hours, targets.bears("day_hours")
     return TargetVerdict(
-        "day_hours", "Day length", "h", low, high, design.day_hours, condition, outside, {}, "schedule.day_hours", known
-    )
+        "day_hours", "Day length", "h", wanted, bears, hours, condition, outside_by(hours, wanted),
+        outside_by(hours, bears), {}, "schedule.day_hours", design.schedule is not None,
+    )  # fmt: skip
 
 
 def judge_in(design: Design, condition: Condition, climate: Climate, targets: Targets) -> tuple[TargetVerdict, ...]:
     """The targets that are judged in one condition, in that condition alone."""
     times = ("always", "day" if condition.day else "night")
-    judged = (one for one in judged_for(design) if one.when in times)
+    judged = (one for one in judged_for(design, targets) if one.when in times)
     return tuple(_verdict(one, design, {condition: climate}, targets) for one in judged)
 
 
+@dataclass(frozen=True)
+class _InOne:
+    """A target's figure in one condition, how far it is outside what is wanted, and beyond what is borne."""
+
+    value: float
+    outside: float
+    beyond: float
+    can_leave: bool
+
+
 def _verdict(judged: _Judged, design: Design, climates: Mapping[Condition, Climate], targets: Targets) -> TargetVerdict:
-    low, high = (end * judged.scale for end in getattr(targets, judged.key))
     now = {c: climate for c, climate in climates.items() if judged.when in ("always", "day" if c.day else "night")}
-    values = {condition: judged.figure(climate) * judged.scale for condition, climate in now.items()}
-    outsides = {c: _outside(judged, values[c], (low, high), climate, targets) for c, climate in now.items()}
-    worst = max(values, key=lambda c: (abs(outsides[c]), _beyond(values[c], (low, high))))
+    found = {condition: _in_one(judged, climate, targets) for condition, climate in now.items()}
+    wanted, bearable = _scaled(judged, targets.wants(judged.key)), _scaled(judged, targets.bears(judged.key))
+    worst = max(found, key=lambda c: (abs(found[c].beyond), abs(found[c].outside), _past(found[c].value, wanted)))
+    usual = max((c for c in found if c.is_usual), key=lambda c: abs(found[c].outside), default=None)
     return TargetVerdict(
         key=judged.key,
         label=judged.label,
         unit=judged.unit,
-        low=low,
-        high=high,
-        value=values[worst],
+        wanted=wanted,
+        bearable=bearable,
+        value=found[worst].value,
         condition=worst,
-        outside=outsides[worst],
-        by_condition={condition.name: value for condition, value in values.items()},
+        outside=found[worst].outside,
+        beyond=found[worst].beyond,
+        by_condition={condition.name: one.value for condition, one in found.items()},
         path=judged.path,
         known=judged.key != "uvi" or _ultraviolet_is_known(design),
+        usual=None if usual is None else found[usual].value,
+        usual_outside=0.0 if usual is None else found[usual].outside,
+        can_leave=found[worst].can_leave,
+        danger=targets.danger_of(judged.key),
     )
 
 
-def _outside(judged: _Judged, value: float, wanted: Span, climate: Climate, targets: Targets) -> float:
-    outside = outside_by(value, wanted)
-    return 0.0 if judged.may_leave and outside > 0 and _can_leave(climate, targets) else outside
+def _scaled(judged: _Judged, span: Span) -> Span:
+    return span[0] * judged.scale, span[1] * judged.scale
 
 
-def _can_leave(climate: Climate, targets: Targets) -> bool:
-    """Whether an animal that gets warmer than it wants at the basking place finds a cool side in time."""
-    harmless = climate.basking.operative_c <= targets.danger_body_c
-    return harmless and climate.air.cool_c <= targets.cool_air_c[1] + NEAR["°C"]
+def _in_one(judged: _Judged, climate: Climate, targets: Targets) -> _InOne:
+    value = judged.figure(climate) * judged.scale
+    outside = outside_by(value, _scaled(judged, targets.wants(judged.key)))
+    beyond = outside_by(value, _scaled(judged, targets.bears(judged.key)))
+    leaves = judged.key == BODY and outside > 0 and can_leave(climate, targets)
+    return _InOne(value, outside, 0.0 if leaves else beyond, leaves)
+
+
+def can_leave(climate: Climate, targets: Targets) -> bool:
+    """Whether an animal that gets warmer than it wants at the basking place finds a cool side before it is harmed."""
+    harmless = climate.basking.operative_c < targets.danger_body_c
+    return harmless and climate.air.cool_c <= targets.bears("cool_air_c")[1]
 
 
 def _ultraviolet_is_known(design: Design) -> bool:
@@ -175,6 +216,6 @@ def outside_by(value: float, wanted: Span) -> float:
     return outside if abs(outside) >= SHOWN else 0.0
 
 
-def _beyond(value: float, wanted: Span) -> float:
+def _past(value: float, wanted: Span) -> float:
     """How far a value lies beyond the nearer end of a range; negative inside it."""
     return max(wanted[0] - value, value - wanted[1])

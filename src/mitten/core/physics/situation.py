@@ -11,7 +11,7 @@ from mitten.core.physics.radiation.sources import Running
 @dataclass(frozen=True)
 class Situation:
     """A room at a time of day. ``dead`` heaters and lights give nothing; with ``stuck_on`` every thermostat gives full
-    power.
+    power, or as much as its cut-out lets through. ``summer`` (0-1) says which season its setpoints are those of.
 
     ``on_date`` is the day for which UV lamps have aged; they are new where none is given.
     """
@@ -22,6 +22,7 @@ class Situation:
     dead: frozenset[str] = frozenset()
     stuck_on: bool = False
     on_date: date | None = None
+    summer: float = 0.0
 
 
 def on_now(heater: Heater, situation: Situation) -> bool:
@@ -31,13 +32,13 @@ def on_now(heater: Heater, situation: Situation) -> bool:
 
 
 def regulated(design: Design, situation: Situation) -> tuple[Control, ...]:
-    """Thermostats that have something to regulate now."""
-    if situation.stuck_on:
-        return ()
+    """Thermostats that have something to regulate now; of those that are stuck on, what their cut-outs do."""
+    now = (control.when_stuck if situation.stuck_on else control for control in design.controls)
     return tuple(
         control
-        for control in design.controls
-        if control.is_thermostat
+        for control in now
+        if control is not None
+        and control.is_thermostat
         and control.setpoint_c(situation.day) is not None
         and any(on_now(heater, situation) for heater in design.heaters_of(control))
     )
@@ -53,8 +54,9 @@ def running(design: Design, situation: Situation, duties: Mapping[str, float]) -
         if not on_now(heater, situation):
             continue
         control = design.control_of(heater)
-        if control is None or not control.is_thermostat or situation.stuck_on:
+        if control is not None and control.is_thermostat and control.name in duties:
+            dimmed = control.kind == "dimming" and not situation.stuck_on
+            found[heater.name] = Running(heater, duties[control.name], dimmed)
+        elif control is None or not control.is_thermostat or situation.stuck_on:
             found[heater.name] = Running(heater)
-        elif control.name in duties:
-            found[heater.name] = Running(heater, duties[control.name], control.kind == "dimming")
     return found

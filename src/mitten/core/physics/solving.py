@@ -56,13 +56,13 @@ class _Solver:
     def reading_of(self, control: Control) -> Callable[[SteadyState], float]:
         return lambda state: probe_c(self.design, state, control)
 
-    def _held_c(self, control: Control, day: bool) -> float:
-        return (control.setpoint_c(day) or 0.0) + self.tweaks.setpoint_k(control.name)
+    def _held_c(self, control: Control) -> float:
+        setpoint_c = control.setpoint_c(self.situation.day, self.situation.summer) or 0.0
+        return setpoint_c + self.tweaks.setpoint_k(control.name)
 
     def loops(self) -> list[Loop]:
-        day = self.situation.day
         return [
-            Loop(control.name, self._held_c(control, day), self.reading_of(control))
+            Loop(control.name, self._held_c(control), self.reading_of(control))
             for control in regulated(self.design, self.situation)
         ]
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Any, Literal
 
 from mitten.core.catalogue import load_catalogue, read_checked_design
-from mitten.core.design import BadDesignError, Design, Heater
+from mitten.core.design import BadDesignError, Control, Design, Heater
 from mitten.core.judge import Condition, fixture_rating_w
 
 ChangeKind = Literal["height", "watts", "setpoint", "room"]
@@ -42,11 +42,17 @@ def changed(design: Design, kind: ChangeKind, name: str, value: float) -> Design
         season, time = name.split("-")
         data["room"][season][f"{time}_c"] = value
     elif kind == "setpoint":
-        control, _, time = name.rpartition(":")
-        _named(data["controls"], control)[f"{time}_c"] = value
+        control, _, setting = name.rpartition(":")
+        _set(_named(data["controls"], control), setting, value)
     else:
         _named(data["heaters"], name)["z_m" if kind == "height" else "watts"] = value
     return read_checked_design(json.dumps(data), load_catalogue())
+
+
+def _set(control: dict[str, Any], setting: str, value: float) -> None:
+    """A setting by day or night, or that of the summer: ``day``, ``summer.night``."""
+    season, _, time = setting.rpartition(".")
+    (control.setdefault(season, {}) if season else control)[f"{time}_c"] = value
 
 
 def _named(parts: list[dict[str, Any]], name: str) -> dict[str, Any]:
@@ -89,14 +95,22 @@ def _of_watts(heater: Heater) -> Iterator[Change]:
 def _of_setpoints(design: Design, condition: Condition) -> Iterator[Change]:
     time = "day" if condition.day else "night"
     for control in design.controls:
-        setpoint_c = control.setpoint_c(condition.day)
+        setpoint_c = control.setpoint_c(condition.day, condition.summer)
+        in_summer = condition.summer == 1.0 and _has_its_own(control, time)
         for step in SETPOINTS_K if control.is_thermostat and setpoint_c is not None else ():
             value = (setpoint_c or 0.0) + step
-            words = f"Set {control.name} to {value:g} °C"
-            yield Change("setpoint", f"{control.name}:{time}", value, words, abs(step) / 4)
+            words = f"Set {control.name} to {value:g} °C{' in summer' if in_summer else ''}"
+            setting = f"summer.{time}" if in_summer else time
+            yield Change("setpoint", f"{control.name}:{setting}", value, words, abs(step) / 4)
+
+
+def _has_its_own(control: Control, time: str) -> bool:
+    """Whether a control has a setting of its own for the summer."""
+    return control.summer is not None and getattr(control.summer, f"{time}_c") is not None
 
 
 def _of_the_room(condition: Condition) -> Iterator[Change]:
-    for step in ROOM_K:
+    """The room in one of the seasons; a usual day lies between them and has none of its own."""
+    for step in ROOM_K if not condition.is_usual else ():
         words = f"{'Warm' if step > 0 else 'Cool'} the room {abs(step)} K on a {condition.label.lower()}"
         yield Change("room", condition.name, condition.room_c + step, words, 3.0 + abs(step))

@@ -1,10 +1,13 @@
-"""Up to three single changes that mend a missed target, each computed, none that spoils another target."""
+"""Up to three single changes that mend a target, each computed, none that spoils another target.
+
+A target that is missed is mended when it can be borne; one that even a usual day does not meet, when it is met then.
+"""
 
 from collections.abc import Callable
 from dataclasses import dataclass
 
 from mitten.core.design import Design, MittenError
-from mitten.core.judge import Assessment, TargetVerdict, assess, read_condition, solve_condition
+from mitten.core.judge import Assessment, Condition, TargetVerdict, assess, read_condition, solve_condition
 from mitten.core.judge.targets import judge_in
 from mitten.core.physics.balance.steady import UnsolvedError
 from mitten.core.plan.changes import Change, ChangeKind, candidates
@@ -14,7 +17,7 @@ MOST = 3
 
 @dataclass(frozen=True)
 class Fix:
-    """A change, and what the missed figure becomes in its worst condition."""
+    """A change, and what the figure becomes in the condition in which it was wrong."""
 
     change: Change
     value: float
@@ -27,35 +30,45 @@ class OvertakenError(MittenError):
 def fixes_for(
     assessment: Assessment, verdict: TargetVerdict, most: int = MOST, wanted: Callable[[], bool] = lambda: True
 ) -> tuple[Fix, ...]:
-    """The least changes that bring a target into its range in the condition in which it is missed.
+    """The least changes that mend a target in the condition in which it is wrong.
 
     One of each kind, the least effort first. Every one is judged in all conditions before it is offered: it leaves
-    fewer targets missed than before, and makes no new danger. ``wanted`` is asked on the way.
+    fewer targets wrong than before, none of the others missed, and makes no new danger. ``wanted`` is asked on the way.
 
     Raises:
         OvertakenError: it is not wanted any more.
     """
     found: dict[ChangeKind, Fix] = {}
-    for change, design in sorted(candidates(assessment.design, verdict.condition), key=lambda item: item[0].effort):
+    condition = wrong_in(assessment, verdict)
+    for change, design in sorted(candidates(assessment.design, condition), key=lambda item: item[0].effort):
         if change.kind in found or len(found) == most:
             continue
         if not wanted():
             raise OvertakenError("The design was changed in the meantime.")
-        value = _mended(assessment, verdict, design)
+        value = _mended(assessment, verdict, condition, design)
         if value is not None and _spoils_nothing(assessment, design):
             found[change.kind] = Fix(change, value)
     return tuple(found.values())
 
 
-def _mended(assessment: Assessment, verdict: TargetVerdict, design: Design) -> float | None:
-    """The missed figure of a changed design in the same condition; None if it is still not right."""
-    condition = read_condition(design, verdict.condition.name)
+def wrong_in(assessment: Assessment, verdict: TargetVerdict) -> Condition:
+    """The condition in which a target is to be mended: where it is missed, else the usual day or night."""
+    if verdict.beyond or not verdict.is_usually_off:
+        return verdict.condition
+    usual = (condition for condition in assessment.usual if condition.name in verdict.by_condition)
+    return max(usual, key=lambda condition: abs(verdict.by_condition[condition.name] - sum(verdict.wanted) / 2))
+
+
+def _mended(assessment: Assessment, verdict: TargetVerdict, wrong: Condition, design: Design) -> float | None:
+    """The figure of a changed design in the condition in which it was wrong; None if it is still wrong."""
+    condition = read_condition(design, wrong.name)
     try:
-        climate = solve_condition(design, condition, assessment.climates[verdict.condition])
+        climate = solve_condition(design, condition, assessment.climate(wrong.name))
     except UnsolvedError:
         return None
     after = next(a for a in judge_in(design, condition, climate, assessment.targets) if a.key == verdict.key)
-    return after.value if after.word == "meets" else None
+    still = after.outside if condition.is_usual else after.beyond
+    return None if still else after.value
 
 
 def _spoils_nothing(before: Assessment, design: Design) -> bool:
@@ -63,4 +76,9 @@ def _spoils_nothing(before: Assessment, design: Design) -> bool:
         after = assess(design, before)
     except UnsolvedError:
         return False
-    return len(after.missed) < len(before.missed) and len(after.stops) <= len(before.stops)
+    fewer = len(after.missed) < len(before.missed) or _off(after) < _off(before)
+    return fewer and len(after.missed) <= len(before.missed) and len(after.stops) <= len(before.stops)
+
+
+def _off(assessment: Assessment) -> int:
+    return len(assessment.usually_off)

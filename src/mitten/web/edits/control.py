@@ -7,7 +7,7 @@ from mitten.core.design import Control, Design, Heater
 from mitten.web.edits.fields import Data
 
 LOW_AIR_M = 0.05
-FOLLOWING = ("probe", "day_c", "night_c")
+FOLLOWING = ("probe", "day_c", "night_c", "summer", "cut_out_c")
 """Keys of a control that follows a probe."""
 
 
@@ -17,6 +17,8 @@ def settle_control(design: Design, data: Data, before: Control) -> None:
         for key in FOLLOWING:
             data.pop(key, None)
         return
+    if not data.get("summer"):
+        data.pop("summer", None)
     if before.probe is None:
         data["probe"] = probe_beside(design, design.heaters_of(before)[0])
     if data.get("day_c") is None and data.get("night_c") is None and not before.is_thermostat:

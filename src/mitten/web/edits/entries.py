@@ -20,10 +20,12 @@ from mitten.core.design.units import (
     Quantity,
     Units,
 )
-from mitten.web.edits.fields import NO, YES, EditError, Typed, put_at
+from mitten.web.edits.fields import NO, YES, EditError, Typed, at_path, put_at
+from mitten.web.edits.target_specs import BEARABLE
 
 NOT_FIGURES = ("notes", "origin")
 NOTE = "note:"
+ENDS = 2
 SEVERAL = "; "
 """Between the figures of a range or a list, where a comma would be taken for a decimal."""
 
@@ -68,8 +70,17 @@ class Leaf:
 
 
 def leaves_of(table: str, entry: Entry) -> list[Leaf]:
-    """Every figure of an entry, in the order of its kind."""
-    return list(_leaves(TABLES[table], entry.model_dump(mode="json"), ""))
+    """Every figure of an entry, in the order of its kind; what is borne of a target comes after what is wanted."""
+    leaves = list(_leaves(TABLES[table], entry.model_dump(mode="json"), ""))
+    order = {leaf.path: place for place, leaf in enumerate(leaves)}
+    after = {bearable_path(leaf.path): order[leaf.path] + 0.5 for leaf in leaves}
+    return sorted(leaves, key=lambda leaf: after.get(leaf.path, order[leaf.path]))
+
+
+def bearable_path(path: str) -> str:
+    """Where what is borne of a target stands: ``targets.night_c`` to ``targets.bearable.night_c``."""
+    group, _, name = path.rpartition(".")
+    return f"{group}.{BEARABLE}{name}"
 
 
 def _leaves(model: type[BaseModel], content: Mapping[str, Any], prefix: str) -> Iterator[Leaf]:
@@ -108,6 +119,9 @@ def _label(prefix: str, name: str) -> str:
     group = prefix.rstrip(".").rpartition(".")[2]
     if name in ("hatchling", "juvenile", "adult"):
         return f"{_words(group)}, {name}"
+    if group == BEARABLE.rstrip("."):
+        stage = prefix.rstrip(".").rpartition(".")[0].rpartition(".")[2]
+        return f"{_words(name)}, bearable{f', {stage}' if stage in ('hatchling', 'juvenile') else ''}"
     return f"{_words(name)}, {group}" if group in ("hatchling", "juvenile") else _words(name)
 
 
@@ -129,6 +143,7 @@ def read_entry(table: str, before: Entry, typed: Typed, units: Units) -> Entry:
             continue
         try:
             put_at(content, leaf.path, _value(leaf, text.strip(), units))
+            _hold_what_is_wanted(content, leaf.path)
         except BadQuantityError as error:
             sentences[leaf.path] = str(error)
     notes = {key.removeprefix(NOTE): text.strip() for key, text in typed.items() if key.startswith(NOTE)}
@@ -139,6 +154,13 @@ def read_entry(table: str, before: Entry, typed: Typed, units: Units) -> Entry:
         return check_entry(table, content)
     except ValidationError as error:
         raise EditError("entry", _sentences(error), typed) from None
+
+
+def _hold_what_is_wanted(content: dict[str, Any], path: str) -> None:
+    """Widen what is borne of a target to hold what is newly wanted; what is typed there itself comes after it."""
+    wanted, borne = at_path(content, path), at_path(content, bearable_path(path))
+    if isinstance(wanted, list) and isinstance(borne, list) and len(wanted) == len(borne) == ENDS:
+        put_at(content, bearable_path(path), [min(borne[0], wanted[0]), max(borne[1], wanted[1])])
 
 
 def _value(leaf: Leaf, text: str, units: Units) -> Any:

@@ -53,6 +53,12 @@ ROLE_WORDS = {
 FACE_WORDS = {
     "floor": "floor", "top": "top", "left": "left", "right": "right", "front": "front", "back": "back",
 }  # fmt: skip
+SETTINGS = (
+    ("day_c", "By day", "off"), ("night_c", "By night", "off"), ("summer.day_c", "By day in summer", "the same"),
+    ("summer.night_c", "By night in summer", "the same"),
+)  # fmt: skip
+"""Settings of a thermostat: the key, its words, and what an empty one means."""
+
 FAIL_WORDS = [Option("unknown", "not known"), Option("off", "off"), Option("on", "on, at full power")]
 
 
@@ -193,9 +199,11 @@ def _control(design: Design, control: Control) -> Iterator[Spec]:
 
 def _thermostat(design: Design) -> Iterator[Spec]:
     box, ground_m = design.enclosure, design.substrate.depth_m
-    for key, label in (("day_c", "By day"), ("night_c", "By night")):
-        limits = noun_limits(Control, key) or (-5.0, 90.0)
-        yield Spec(key, label, "number", TEMPERATURE, limits=limits, optional=True, placeholder="off")
+    limits = noun_limits(Control, "day_c") or (-5.0, 90.0)
+    for key, label, empty in SETTINGS:
+        yield Spec(key, label, "number", TEMPERATURE, limits=limits, optional=True, placeholder=empty)
+    yield Spec("cut_out_c", "Cut-out in line opens at", "number", TEMPERATURE, limits=limits, optional=True, rare=True,
+               placeholder="none")  # fmt: skip
     hides = any(site.role.endswith("hide") for site in design.sites)
     reads = [Option(key, label, key != "hide" or hides) for key, label in READS_WORDS.items()]
     yield Spec("probe.reads", "Probe reads", "choice", options=reads)

@@ -7,7 +7,7 @@ from mitten.core.design.year import monthly_rooms
 from mitten.web.edits.fields import YES, Data, EditError, Typed, at_path, data_of, put_at, read_edited, read_fields
 from mitten.web.edits.moves import keep_all_inside
 from mitten.web.edits.sheet_specs import SHEET_FORMS, USUAL_MESH, USUAL_MESH_SHARE, month_specs
-from mitten.web.edits.target_specs import DANGERS, RANGES, target_limits, target_quantity
+from mitten.web.edits.target_specs import BEARABLE, DANGERS, RANGES, target_limits, target_quantity
 
 AFTER_DARK = "after:"
 OWN_FORMS = ("targets", "months", "against")
@@ -87,8 +87,12 @@ def _targets(design: Design, typed: Typed, units: Units) -> Design:
     usual, now = species.targets_at(design.animal.stage), targets_of(design.animal, species)
     data, sentences = data_of(design), dict[str, str]()
     for key in RANGES:
-        ends = _range(key, getattr(now, key), typed, units, sentences)
-        put_at(data, f"animal.targets.{key}", None if tuple(ends) == getattr(usual, key) else ends)
+        ends = _range(key, now.wants(key), typed, units, sentences)
+        put_at(data, f"animal.targets.{key}", None if tuple(ends) == usual.wants(key) else ends)
+        bears = _range(f"{BEARABLE}{key}", now.bears(key), typed, units, sentences)
+        if f"{BEARABLE}{key}.low" in typed:
+            bears = [min(bears[0], ends[0]), max(bears[1], ends[1])]
+            put_at(data, f"animal.targets.{BEARABLE}{key}", None if tuple(bears) == usual.bears(key) else bears)
     for key in DANGERS:
         value = _figure(key, key, getattr(now, key), typed, units, sentences)
         put_at(data, f"animal.targets.{key}", None if value == getattr(usual, key) else value)
@@ -99,8 +103,9 @@ def _targets(design: Design, typed: Typed, units: Units) -> Design:
 
 def _range(key: str, now: tuple[float, float], typed: Typed, units: Units, sentences: dict[str, str]) -> list[float]:
     """Both ends of a target; the low end says if they are the wrong way round."""
-    low = _figure(f"{key}.low", key, now[0], typed, units, sentences)
-    high = _figure(f"{key}.high", key, now[1], typed, units, sentences)
+    target = key.removeprefix(BEARABLE)
+    low = _figure(f"{key}.low", target, now[0], typed, units, sentences)
+    high = _figure(f"{key}.high", target, now[1], typed, units, sentences)
     if low > high and f"{key}.low" not in sentences:
         sentences[f"{key}.low"] = "The low end is above the high end."
     return [low, high]

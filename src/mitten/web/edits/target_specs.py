@@ -7,6 +7,9 @@ RANGES = {
     "warm_air_c": "Warm side air", "cool_air_c": "Cool side air", "night_c": "Night air", "humidity": "Humidity",
     "uvi": "UV index", "irradiance_w_m2": "Irradiance", "day_hours": "Day length",
 }  # fmt: skip
+BEARABLE = "bearable."
+"""Begins the key of what is borne of a target."""
+
 DANGERS = {
     "danger_contact_c": "Surface that burns", "danger_body_c": "Body in danger", "danger_air_c": "Air it cannot bear",
 }  # fmt: skip

@@ -9,7 +9,7 @@ from mitten.web.edits.fields import Data, Spec, at_path, data_of, shown_value
 from mitten.web.edits.part_specs import part_specs
 from mitten.web.edits.refs import PartRef, part_data, parts_of
 from mitten.web.edits.sheet_specs import LID_WORDS, SHEET_FORMS, lid_kind, month_specs
-from mitten.web.edits.target_specs import DANGERS, RANGES, target_quantity
+from mitten.web.edits.target_specs import BEARABLE, DANGERS, RANGES, target_quantity
 
 MANY = 6
 """Changes beyond so many are counted, not told."""
@@ -89,7 +89,8 @@ def _from_to(spec: Spec, was: str, now: str) -> str:
 
 
 def _targets(old: Data, new: Data) -> Iterator[str]:
-    for key, label in {**RANGES, **DANGERS}.items():
+    bears = {f"{BEARABLE}{key}": f"{label}, bearable," for key, label in RANGES.items()}
+    for key, label in {**RANGES, **bears, **DANGERS}.items():
         was, now = (at_path(data, f"animal.targets.{key}") for data in (old, new))
         if was != now:
             yield f"{label} {_target(key, was)} to {_target(key, now)}"
@@ -98,7 +99,7 @@ def _targets(old: Data, new: Data) -> Iterator[str]:
 def _target(key: str, value: Any) -> str:
     if value is None:
         return "the species' own"
-    quantity = target_quantity(key)
+    quantity = target_quantity(key.removeprefix(BEARABLE))
     ends = value if isinstance(value, list) else [value]
     return f"{'–'.join(METRIC.show(quantity, end) for end in ends)} {METRIC.unit_of(quantity)}".rstrip()
 

@@ -133,11 +133,30 @@ def take(enclosure_id: EnclosureId, plan: Annotated[str, Form(max_length=40)], d
     found = _plan(desk, enclosure_id, plan)
     if found is None:
         return RedirectResponse(f"/enclosures/{enclosure_id}/plans", status_code=303)
+    return _put(desk, enclosure_id, found, "Took the plan")
+
+
+@router.post(PAGE + "/mend", responses={303: {}, 404: {}, 422: {}})
+def mend(
+    enclosure_id: EnclosureId, plan: Annotated[str, Form(max_length=40)],
+    change: Annotated[int, Form(ge=0, le=20)], desk: TheDesk,
+) -> Response:  # fmt: skip
+    """Make a change of the box or the room, and put the plan that works with it on the bench: one step."""
+    searching = desk.searches.latest(enclosure_id)
+    near = next((one for one in searching.nearest if key_of(one.plan) == plan), None) if searching else None
+    if near is None or change >= len(near.mends):
+        return RedirectResponse(f"/enclosures/{enclosure_id}/plans", status_code=303)
+    found = near.mends[change]
+    return _put(desk, enclosure_id, found.plan, f"{found.words}, and took the plan")
+
+
+def _put(desk: Desk, enclosure_id: int, plan: Plan, words: str) -> Response:
+    """A plan on the bench, under the enclosure's own name."""
     with desk.editing:
         shelved = desk.shelf.open(enclosure_id)
-        design = found.design.model_copy(update={"name": shelved.design.name})
+        design = plan.design.model_copy(update={"name": shelved.design.name})
         desk.assessments.of(design, before=shelved.design)
-        desk.shelf.save(enclosure_id, design, f"Took the plan: {source_words(found.candidate)}")
+        desk.shelf.save(enclosure_id, design, f"{words}: {source_words(plan.candidate)}")
         desk.editors.changed(enclosure_id, None)
     return RedirectResponse(f"/enclosures/{enclosure_id}", status_code=303)
 

@@ -13,7 +13,7 @@ from mitten.draw import needs, sizes
 from mitten.web.edits import EditError
 from mitten.web.edits.fields import data_of
 from mitten.web.edits.sheet_specs import SHEET_FORMS
-from mitten.web.edits.target_specs import DANGERS, RANGES, target_quantity
+from mitten.web.edits.target_specs import BEARABLE, DANGERS, RANGES, target_quantity
 from mitten.web.views.fields import Field, fields_of
 
 ACTIVE_WORDS = {"day": "active by day", "dusk": "active at dusk", "night": "active at night"}
@@ -32,11 +32,12 @@ GIVES_UP = {
 
 @dataclass(frozen=True)
 class TargetField:
-    """One target: its ends as they are in force or were typed, the species' own, and what is wrong."""
+    """One target: what is wanted and borne as it is in force or was typed, the species' own, and what is wrong."""
 
     key: str
     label: str
     ends: Sequence[Field]
+    bears: Sequence[Field]
     unit: str
     usual: str
     own: bool
@@ -111,17 +112,43 @@ def _after_dark(design: Design, units: Units, error: EditError | None) -> list[F
 
 
 def _target(key: str, label: str, assessment: Assessment, units: Units, error: EditError | None) -> TargetField:
-    species, animal = assessment.species, assessment.design.animal
-    quantity, own = target_quantity(key), getattr(animal.targets, key) is not None
-    now, usual = getattr(assessment.targets, key), getattr(species.targets_at(animal.stage), key)
-    is_range = isinstance(now, tuple)
-    ends = zip(("low", "high"), now, strict=True) if is_range else [("", now)]
-    fields = []
-    for end, value in ends:
-        field_key = f"{key}.{end}" if end else key
-        shown = units.show(quantity, value)
-        typed, fault = (error.typed.get(field_key, shown), error.sentences.get(field_key, "")) if error else (shown, "")
-        fields.append(Field(field_key, f"{label}{f', {end} end' if end else ''}", "number", typed, fault=fault))
-    words = "–".join(units.show(quantity, end) for end in (usual if is_range else (usual,)))
-    origin = "your own" if own else species.origin_of(f"targets.{key}")
-    return TargetField(key, label, fields, units.unit_of(quantity), words, own, origin or STARTING_POINT)
+    species, animal, targets = assessment.species, assessment.design.animal, assessment.targets
+    usual = species.targets_at(animal.stage)
+    if key not in RANGES:
+        ends = [_end(key, label, getattr(targets, key), units, error)]
+        words = units.show(target_quantity(key), getattr(usual, key))
+        return _target_field(key, label, ends, (), words, assessment, units)
+    wants = _both_ends(key, label, targets.wants(key), units, error)
+    bears = _both_ends(f"{BEARABLE}{key}", f"{label}, bearable", targets.bears(key), units, error)
+    words = f"{_span(key, usual.wants(key), units)} ({_span(key, usual.bears(key), units)})"
+    return _target_field(key, label, wants, bears, words, assessment, units)
+
+
+def _target_field(
+    key: str, label: str, wants: Sequence[Field], bears: Sequence[Field], words: str, assessment: Assessment,
+    units: Units,
+) -> TargetField:  # fmt: skip
+    own_targets = assessment.design.animal.targets
+    own = getattr(own_targets, key) is not None or getattr(own_targets.bearable, key, None) is not None
+    origin = "your own" if own else assessment.species.origin_of(f"targets.{key}")
+    unit = units.unit_of(target_quantity(key))
+    return TargetField(key, label, wants, bears, unit, words, own, origin or STARTING_POINT)
+
+
+def _span(key: str, span: tuple[float, float], units: Units) -> str:
+    return "–".join(units.show(target_quantity(key), end) for end in span)
+
+
+def _both_ends(
+    key: str, label: str, span: tuple[float, float], units: Units, error: EditError | None
+) -> list[Field]:  # fmt: skip
+    ends = zip(("low", "high"), span, strict=True)
+    return [_end(f"{key}.{end}", f"{label}, {end} end", value, units, error) for end, value in ends]
+
+
+def _end(key: str, label: str, value: float, units: Units, error: EditError | None) -> Field:
+    """One end of a range as it is in force, or as it was typed and refused."""
+    quantity = target_quantity(key.removeprefix(BEARABLE).partition(".")[0])
+    shown = units.show(quantity, value)
+    typed, fault = (error.typed.get(key, shown), error.sentences.get(key, "")) if error else (shown, "")
+    return Field(key, label, "number", typed, fault=fault)

@@ -4,13 +4,14 @@ import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cache
+from itertools import groupby
 from pathlib import Path
 
 from markupsafe import Markup
 
 from mitten.core.design import Design
 from mitten.core.design.units import TEMPERATURE, Units
-from mitten.core.judge import Assessment, Condition, seasonal
+from mitten.core.judge import Assessment, Condition, seasonal, usual
 from mitten.core.physics.balance.steady import UnsolvedError
 from mitten.core.physics.reading.climate import Climate
 from mitten.draw import box_drawing, heat_sheet, legend, needs
@@ -49,6 +50,16 @@ class Tab:
     room: str
     shown: bool
     missed: int
+
+    @property
+    def season(self) -> str:
+        """Winter, summer, or usual."""
+        return self.label.partition(" ")[0]
+
+    @property
+    def time(self) -> str:
+        """Day or night."""
+        return self.label.partition(" ")[2]
 
 
 @dataclass(frozen=True)
@@ -105,6 +116,11 @@ class BenchView:
         return next((failure.label for failure in self.failures if failure.shown), "")
 
     @property
+    def tabs_by_season(self) -> list[tuple[str, list[Tab]]]:
+        """The conditions above the sheet by season: day and night of each."""
+        return [(season, list(tabs)) for season, tabs in groupby(self.tabs, lambda tab: tab.season)]
+
+    @property
     def is_explicit_room(self) -> bool:
         """Whether the room is set by the slider."""
         return self.shown.name.startswith("room=")
@@ -138,7 +154,7 @@ def bench_view(
         shown=shown,
         notice=_notice(error) or untold,
         steps=steps_of(design, assessment, at),
-        tabs=[_tab(condition, shown, assessment, units) for condition in seasonal(design)],
+        tabs=[_tab(condition, shown, assessment, units) for condition in (*seasonal(design), *usual(design))],
         failures=_failures(design, shown),
         room=fields_of(data_of(design), list(SHEET_FORMS["room"](design)), units, _for(error, "room")),
         room_slide=(*ROOM_SLIDE_C, shown.room_c),

@@ -5,9 +5,10 @@ from dataclasses import dataclass
 
 from mitten.core.catalogue import TABLES, Entry, Species, load_catalogue, shipped_catalogue
 from mitten.core.design.units import Units
-from mitten.web.edits.entries import NOTE, Leaf, leaves_of
+from mitten.web.edits.entries import NOTE, Leaf, bearable_path, leaves_of
 from mitten.web.edits.fields import NO, YES, EditError, Option
 from mitten.web.edits.sheet_specs import GROUP_WORDS
+from mitten.web.edits.target_specs import BEARABLE
 from mitten.web.views.fields import Field
 
 TABLE_WORDS = {
@@ -46,6 +47,8 @@ class Figure:
     value: str
     unit: str
     origin: str
+    bears: str = ""
+    """What is borne beside what is wanted, of a target."""
 
 
 @dataclass(frozen=True)
@@ -140,11 +143,16 @@ def about(entry: Entry) -> str:
 def entry_view(table: str, key: str, entry: Entry, units: Units) -> EntryView:
     """An entry with its figures and their origins."""
     shipped = getattr(shipped_catalogue(), table).get(key)
+    leaves = leaves_of(table, entry)
+    borne = {leaf.path: leaf.shown(units) for leaf in leaves}
     figures = [
-        Figure(leaf.label, leaf.shown(units), units.unit_of(leaf.quantity), entry.origin_of(leaf.path))
-        for leaf in leaves_of(table, entry)
-        if leaf.value is not None and leaf.path != "label"
-    ]
+        Figure(
+            leaf.label, leaf.shown(units), units.unit_of(leaf.quantity), entry.origin_of(leaf.path),
+            borne.get(bearable_path(leaf.path), ""),
+        )
+        for leaf in leaves
+        if leaf.value is not None and leaf.path != "label" and f".{BEARABLE}" not in leaf.path
+    ]  # fmt: skip
     others = [Option(one.key, one.label) for one in _entries(table) if one.key != key]
     return EntryView(
         table,

@@ -7,14 +7,19 @@ from dataclasses import dataclass
 from markupsafe import Markup
 
 from mitten.core.catalogue import load_catalogue
+from mitten.core.design import Control
 from mitten.core.design.units import Units
 from mitten.core.plan.search import (
     Brief,
+    Near,
     Owned,
     Plan,
     Progress,
+    asked_of_the_box,
     distinct,
     explanation,
+    is_simplest,
+    misses,
     night_words,
     placeholder_prices,
     source_words,
@@ -59,6 +64,19 @@ class PlanRow:
     gives_up: str
     drawing: Markup
     best: bool
+    simplest: bool
+    asks: Sequence[str]
+    """What it asks of the box and of the keeper."""
+
+
+@dataclass(frozen=True)
+class NearRow:
+    """A plan that does not work, what it misses, and the changes that mend it, each with what a form sends."""
+
+    row: PlanRow
+    misses: Sequence[str]
+    mends: Sequence[str]
+    is_harmless: bool
 
 
 @dataclass(frozen=True)
@@ -76,7 +94,7 @@ class PlansView:
     rows: Sequence[PlanRow]
     picture: Markup
     said: Sequence[str]
-    nearest: PlanRow | None
+    nearest: Sequence[NearRow]
     trouble: str
     owned: Sequence[str]
     kinds: Sequence[Option]
@@ -105,19 +123,18 @@ def plans_view(
     best = {id(plan) for plan in progress.best_by_approach.values()}
     plans = sorted(distinct(progress.plans), key=_order(order))
     rows = [
-        _row(number, plan, progress, card_of(plan), id(plan) in best, units) for number, plan in enumerate(plans, 1)
+        _row(number, plan, progress, card_of(plan), units, id(plan) in best, is_simplest(plan, plans))
+        for number, plan in enumerate(plans, 1)
     ]
     points = [
         Point(row.number, plan.kwh_year, plan.chance, f"{row.source}, {row.chance}, {row.kwh}")
         for row, plan in zip(rows, plans, strict=True)
     ]
-    done = not searching.running
-    near = [plan for plan in progress.rejected if not plan.assessment.stops] if not rows else []
-    nearest = _row(0, near[0], progress, card_of(near[0]), False, units) if near else None
+    near = [_near(number, one, progress, card_of(one.plan), units) for number, one in enumerate(searching.nearest, 1)]
     return PlansView(
         shelved=shelved, brief=brief, order=order, running=searching.running, share=round(100 * progress.share),
         step=progress.step, combinations=f"{progress.combinations:,}", looked_at=progress.looked_at, rows=rows,
-        picture=tradeoff(points), said=[units.say(one) for one in searching.said], nearest=nearest if done else None,
+        picture=tradeoff(points), said=[units.say(one) for one in searching.said], nearest=near,
         trouble=searching.trouble, owned=[gear_words(one) for one in owned], kinds=owned_kinds(),
     )  # fmt: skip
 
@@ -132,7 +149,18 @@ def _order(order: str) -> Callable[[Plan], float]:
     return keys.get(order, lambda plan: -plan.score)
 
 
-def _row(number: int, plan: Plan, progress: Progress, card: Card, best: bool, units: Units) -> PlanRow:
+def _near(number: int, near: Near, progress: Progress, card: Card, units: Units) -> NearRow:
+    return NearRow(
+        row=_row(number, near.plan, progress, card, units),
+        misses=[units.say(one) for one in misses(near.plan)],
+        mends=[units.say(one.words) for one in near.mends],
+        is_harmless=not near.plan.assessment.stops,
+    )
+
+
+def _row(
+    number: int, plan: Plan, progress: Progress, card: Card, units: Units, best: bool = False, simplest: bool = False
+) -> PlanRow:  # fmt: skip
     tariff, currency = plan.design.room.tariff_per_kwh, plan.design.room.currency or ""
     running = "" if tariff is None else f"{plan.kwh_year * tariff:.0f} {currency} a year".strip()
     return PlanRow(
@@ -142,7 +170,8 @@ def _row(number: int, plan: Plan, progress: Progress, card: Card, best: bool, un
         kwh=f"{plan.kwh_year:.0f} kWh", running=running, price=f"{plan.price:.0f}", parts=plan.parts,
         stuck=HARMLESS if plan.harmless_when_stuck else HARMFUL, harmless=plan.harmless_when_stuck,
         reasons=[units.say(one) for one in explanation(plan, progress)],
-        gives_up=GIVES_UP[plan.approach], drawing=card.drawing, best=best,
+        gives_up=GIVES_UP[plan.approach], drawing=card.drawing, best=best, simplest=simplest,
+        asks=[units.say(one) for one in asked_of_the_box(plan)],
     )  # fmt: skip
 
 
@@ -152,16 +181,20 @@ def chance_words(chance: float) -> str:
 
 
 def setpoint_words(plan: Plan) -> list[str]:
-    """What each control is set to."""
-    said = []
-    for control in plan.design.controls:
-        times = [
-            f"{setpoint_c:g} °C by {time}"
-            for time, setpoint_c in (("day", control.day_c), ("night", control.night_c))
-            if setpoint_c is not None
-        ]
-        said.append(f"{control.name}, {control.kind}: {' and '.join(times)}" if times else control.name)
-    return said
+    """What each control is set to, in summer too where that differs."""
+    return [f"{control.name}, {control.kind}: {_settings(control)}" for control in plan.design.controls]
+
+
+def _settings(control: Control) -> str:
+    own = control.summer
+    settings = (("day", control.day_c, own and own.day_c), ("night", control.night_c, own and own.night_c))
+    said = [
+        f"{winter_c:g} °C by {time}" + ("" if summer_c is None else f" ({summer_c:g} °C in summer)")
+        for time, winter_c, summer_c in settings
+        if winter_c is not None
+    ]
+    cut_out = [] if control.cut_out_c is None else [f"with a cut-out in line at {control.cut_out_c:g} °C"]
+    return ", ".join([" and ".join(said), *cut_out])
 
 
 def gear_words(gear: Owned) -> str:

@@ -8,7 +8,7 @@ from markupsafe import Markup
 from mitten.core.design import Design
 from mitten.core.design.units import TEMPERATURE, Units
 from mitten.core.judge import DECIMALS, Assessment, Finding, TargetVerdict
-from mitten.core.judge.targets import PERCENT
+from mitten.core.judge.targets import BODY, PERCENT
 from mitten.core.physics.uncertainty import Interval
 from mitten.core.plan import Fix, daily_use
 from mitten.draw import target_bar
@@ -33,6 +33,7 @@ class TargetRow:
     unit: str
     sure: str
     wanted: str
+    usual: str
     bar: Markup
     fixes: Sequence["OfferedFix"]
 
@@ -56,6 +57,9 @@ class Margin:
     tone: str
     animal: str
     count: str
+    assumed: str
+    """What was assumed of the room, said beside the targets."""
+
     rows: Sequence[TargetRow]
     findings: Sequence[Finding]
     power: Sequence[tuple[str, str]]
@@ -74,13 +78,14 @@ class Margin:
 def margin(assessment: Assessment, units: Units, sure: Sure | None = None, fixes: Fixes | None = None) -> Margin:
     """The margin of an assessment, with whiskers and fixes where they are known."""
     animal = f"{assessment.species.label}, {assessment.design.animal.stage}"
-    missed = len(assessment.missed)
+    missed, near = len(assessment.missed), sum(verdict.word == "near" for verdict in assessment.verdicts)
     judged = sum(verdict.known for verdict in assessment.verdicts)
     return Margin(
         headline=units.say(assessment.headline),
         tone=tone(assessment),
         animal=animal,
-        count=f"{judged} targets judged, {missed} missed" if missed else f"{judged} targets judged, none missed",
+        count=f"{judged} targets judged: {_counted(judged - missed - near, near, missed)}",
+        assumed=assessment.room_rh_words,
         rows=[
             _row(
                 verdict,
@@ -93,8 +98,13 @@ def margin(assessment: Assessment, units: Units, sure: Sure | None = None, fixes
         findings=assessment.findings,
         power=power_rows(assessment),
         is_sure=sure is not None,
-        wants_fixes=sure is not None and missed > 0 and fixes is None,
+        wants_fixes=sure is not None and bool(assessment.wrong) and fixes is None,
     )
+
+
+def _counted(met: int, near: int, missed: int) -> str:
+    said = [f"{met} met", *([f"{near} near"] if near else []), f"{missed} missed" if missed else "none missed"]
+    return ", ".join(said)
 
 
 def tone(assessment: Assessment) -> str:
@@ -103,7 +113,7 @@ def tone(assessment: Assessment) -> str:
         return "stop"
     if assessment.missed or assessment.unsolved:
         return "misses"
-    return "near" if any(verdict.word == "near" for verdict in assessment.verdicts) else "meets"
+    return "near" if assessment.usually_off else "meets"
 
 
 def _row(verdict: TargetVerdict, units: Units, interval: Interval | None, fixes: Sequence[Fix]) -> TargetRow:
@@ -117,10 +127,28 @@ def _row(verdict: TargetVerdict, units: Units, interval: Interval | None, fixes:
         value=figure(verdict, units, verdict.value) if verdict.known else "?",
         unit=shown_unit(verdict, units),
         sure="" if drawn is None else "–".join(_whole(verdict, units, end) for end in drawn),
-        wanted=f"wants {_whole(verdict, units, verdict.low)}–{_whole(verdict, units, verdict.high)}",
+        wanted=_wanted(verdict, units),
+        usual=_usual(verdict, units),
         bar=target_bar(verdict, units, drawn),
         fixes=[_offered(fix, verdict, units) for fix in fixes],
     )
+
+
+def _wanted(verdict: TargetVerdict, units: Units) -> str:
+    """Both ranges; of the body, what it has to reach and what it must stay below."""
+    low, high, least, most = (_whole(verdict, units, end) for end in (*verdict.wanted, *verdict.bearable))
+    if verdict.key == BODY:
+        return f"to reach {low}, best to {high}; danger {_whole(verdict, units, verdict.danger)}"
+    return f"wants {low}–{high}, bears {least}–{most}"
+
+
+def _usual(verdict: TargetVerdict, units: Units) -> str:
+    """What a usual day brings, and that it is outside what is wanted where it is."""
+    if verdict.usual is None or not verdict.known or verdict.condition.is_usual:
+        return ""
+    time = "night" if verdict.key == "night_c" else "day"
+    words = f"usual {time} {figure(verdict, units, verdict.usual)}"
+    return f"{words}, outside what is wanted" if verdict.usual_outside else words
 
 
 def figure(verdict: TargetVerdict, units: Units, value: float) -> str:
@@ -153,7 +181,7 @@ def _when(verdict: TargetVerdict, units: Units) -> str:
     if verdict.unit == "h":
         return "as the schedule is set" if verdict.known else "set it on the Animal sheet"
     words = f"{verdict.condition.label.lower()}, {units.degrees(verdict.condition.room_c, 0)}°"
-    return f"{words}; it can leave" if verdict.can_leave else words
+    return f"{words}; it must be able to leave" if verdict.can_leave else words
 
 
 def watts(design: Design, time: str) -> float:

@@ -87,7 +87,7 @@ def _mat_alone(case: Case) -> Iterator[Finding]:
     if not mats or len(mats) != len(case.design.heaters):
         return
     condition, climate = min(case.climates.items(), key=lambda item: item[1].air.warm_c)
-    wanted_c = case.targets.warm_air_c[0] if condition.day else case.targets.night_c[0]
+    wanted_c = case.targets.bears("warm_air_c" if condition.day else "night_c")[0]
     if climate.air.warm_c < wanted_c - COOL_AIR_K:
         yield Finding(
             "mat-alone-in-a-cool-box",

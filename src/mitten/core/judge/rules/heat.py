@@ -9,7 +9,6 @@ from mitten.core.physics.reading.body import minutes_between
 from mitten.core.physics.reading.climate import Climate
 
 MIDDLE_THIRD = (1 / 3, 2 / 3)
-COLD_AIR_K = 2.0
 TOO_NEAR_M = 0.15
 """Nearer than this nothing that an animal lies on should be to a lamp; a starting point to verify."""
 
@@ -145,15 +144,15 @@ def _too_strong_when_stuck(case: Case) -> Iterator[Finding]:
 
 
 def _right_in_summer_only(case: Case) -> Iterator[Finding]:
-    low_c = case.targets.basking_surface_c[0]
+    low_c = case.targets.bears("basking_surface_c")[0]
     winter_c, summer_c = (case.named(f"{season}-day").basking.surface_c for season in ("winter", "summer"))
     if case.design.heaters and winter_c < low_c <= summer_c:
         yield Finding(
             "right-in-summer-only",
             "warn",
             "It is warm enough in summer and too cold in winter",
-            f"The basking place is {summer_c:.1f} °C on a summer day and {winter_c:.1f} °C on a winter day; it wants "
-            f"{low_c:g} °C.",
+            f"The basking place is {summer_c:.1f} °C on a summer day and {winter_c:.1f} °C on a winter day; at "
+            f"least {low_c:g} °C is needed.",
             f"{winter_c:.1f} °C in winter, {summer_c:.1f} °C in summer",
             "Choose the power for the winter, and hold it back in summer with a dimming thermostat or a weaker lamp.",
         )
@@ -164,14 +163,14 @@ def _spot_right_air_cold(case: Case) -> Iterator[Finding]:
     for condition, climate in case.days().items():
         spot_c, air_c = climate.basking.surface_c, climate.basking.air_c
         right = targets.basking_surface_c[0] <= spot_c <= targets.basking_surface_c[1]
-        if case.design.heaters and right and air_c < targets.basking_air_c[0] - COLD_AIR_K:
+        if case.design.heaters and right and air_c < targets.bears("basking_air_c")[0]:
             yield Finding(
                 "spot-right-air-cold",
                 "warn",
                 f"The spot is right, but the air over it is cold on a {condition.label.lower()}",
                 f"The surface is {spot_c:.1f} °C and the air {air_c:.1f} °C: the animal warms below and cools above "
                 "and lies there all day.",
-                f"air {air_c:.1f} °C, wants {targets.basking_air_c[0]:g} °C",
+                f"air {air_c:.1f} °C, bears no less than {targets.bears('basking_air_c')[0]:g} °C",
                 "Close part of the ventilation, insulate, or add a source that warms the air.",
             )
             return

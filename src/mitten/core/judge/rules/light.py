@@ -20,7 +20,7 @@ def _strength(case: Case) -> Iterator[Finding]:
     """Too little at the basking place; too much anywhere that the animal gets to."""
     if not any(climate.basking.uvi_most > 0 for climate in case.days().values()) and not case.design.uvb:
         return
-    low, high = case.targets.uvi
+    low, high = case.targets.bears("uvi")
     yield from _too_near(case, high)
     uvi = max(climate.basking.uvi for climate in case.days().values())
     if case.design.uvb and uvi < low - 0.05:
@@ -29,7 +29,7 @@ def _strength(case: Case) -> Iterator[Finding]:
             "warn",
             "The UV lamp does too little at the basking place",
             "Under its zone the animal cannot make the vitamin D3 that it needs.",
-            f"UV index {uvi:.1f}, wants {low:g} to {high:g}",
+            f"UV index {uvi:.1f}, bears {low:g} to {high:g}",
             "Hang it nearer, clear what is between, or use a stronger lamp; measure with a UV index meter.",
         )
 

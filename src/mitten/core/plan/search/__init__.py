@@ -1,17 +1,19 @@
 """The search for plans: from animal, box and room to whole designs that work in every season, with reasons."""
 
 from mitten.core.plan.search.brief import APPROACHES, ApproachName, Brief, Owned
-from mitten.core.plan.search.changes import BoxChange, box_changes
 from mitten.core.plan.search.crew import ALONE, Crew, make_ready, two_processes
+from mitten.core.plan.search.nearest import Mend, Near, nearest
 from mitten.core.plan.search.plan import Plan
 from mitten.core.plan.search.prices import Price, placeholder_prices, price_of
 from mitten.core.plan.search.screen import Candidate
 from mitten.core.plan.search.search import Progress, find_plans, search
 from mitten.core.plan.search.spending import purchase_price
 from mitten.core.plan.search.words import (
-    change_words,
+    asked_of_the_box,
     distinct,
     explanation,
+    is_simplest,
+    misses,
     night_words,
     obstacles,
     source_words,
@@ -22,20 +24,23 @@ __all__ = [
     "ALONE",
     "APPROACHES",
     "ApproachName",
-    "BoxChange",
     "Brief",
     "Candidate",
     "Crew",
+    "Mend",
+    "Near",
     "Owned",
     "Plan",
     "Price",
     "Progress",
-    "box_changes",
-    "change_words",
+    "asked_of_the_box",
     "distinct",
     "explanation",
     "find_plans",
+    "is_simplest",
     "make_ready",
+    "misses",
+    "nearest",
     "night_words",
     "obstacles",
     "placeholder_prices",

@@ -2,12 +2,12 @@
 
 import json
 from collections.abc import Iterator, Mapping
-from math import floor
+from math import floor, inf
 from types import MappingProxyType
 from typing import Any
 
 from mitten.core.catalogue import SourceKind, load_catalogue, read_checked_design
-from mitten.core.design import Design
+from mitten.core.design import Control, Design
 from mitten.core.judge import read_condition
 from mitten.core.physics.balance.thermostats import Regulated
 from mitten.core.physics.reading.climate import Climate
@@ -36,6 +36,12 @@ FULL_POWER_C = 85.0
 NIGHT_APART_M = 0.14
 HALF_DEGREES = 2
 
+ONE_SETTING_K = 1.0
+"""Settings of winter and summer that differ by no more are one."""
+
+SETTINGS_APART_K = 6.0
+"""Nor do they differ by more than this: else something other than the thermostat warms the place in one of them."""
+
 NEARLY_ALL = 0.85
 """A duty from which the coarse grid does not tell whether a setpoint can be reached."""
 
@@ -63,8 +69,15 @@ def built(candidate: Candidate, name: str) -> Design:
             found = _solved(design, "winter-night", aim, COARSE)
             if found[control.name].duty > NEARLY_ALL:
                 found = _solved(design, "winter-night", aim, 1.0, {control.name: found[control.name].duty})
-            design = with_setpoint(design, control.name, {"night_c": _reached(found[control.name])})
+            night_c = _not_above_the_day(control, _reached(found[control.name]))
+            design = with_setpoint(design, control.name, {"night_c": night_c})
     return design
+
+
+def _not_above_the_day(control: Control, night_c: float) -> float:
+    """A night's setting that is never above the day's of the same control."""
+    by_day = [c for summer in (0.0, 1.0) if (c := control.setpoint_c(True, summer)) is not None]
+    return min(night_c, *by_day) if by_day else night_c
 
 
 def _by_day(candidate: Candidate, wishes: Wishes) -> Iterator[Aims]:
@@ -72,7 +85,7 @@ def _by_day(candidate: Candidate, wishes: Wishes) -> Iterator[Aims]:
 
     Such a mat makes up for what the main source cannot do at its full power.
     """
-    surface, air = (_surface, wishes.surface_c), (_warm_air, wishes.warm_aim_c)
+    surface, air = (_basking_of(wishes), 0.0), (_warm_air, wishes.warm_aim_c)
     together = {}
     if candidate.mat.layout is not None:
         if candidate.held:
@@ -171,8 +184,8 @@ def _mat_control(mat: Data) -> Data:
 
 
 def _set_days(design: Design, aims: Aims, wishes: Wishes) -> Design:
-    """The controls set so that the basking place is as much too warm in the one season as too cold in the other, the
-    air right in winter, and mats below what burns who burrows.
+    """The controls set so that the basking place is right in winter and in summer, with a setting for each where they
+    differ; the air right in winter, and mats below what burns who burrows.
     """
     winter = _solved(design, "winter-day", aims, COARSE)
     guess = {name: found.duty for name, found in winter.items()}
@@ -180,18 +193,26 @@ def _set_days(design: Design, aims: Aims, wishes: Wishes) -> Design:
     for name, (figure, _) in aims.items():
         if figure is _warm_air:
             design = with_setpoint(design, name, {"day_c": _reached(exact[name])})
-    over = {name: aim for name, aim in aims.items() if aim[0] is _surface}
+    basking = {name: aim for name, aim in aims.items() if aim[0] is not _warm_air}
     # How much the seasons differ is said well enough by the coarse grid, which is several times as quick.
-    summer = _solved(design, "summer-day", over, COARSE, guess) if over else {}
-    for name in over:
-        setpoint_c = exact[name].probe_c + (summer[name].probe_c - winter[name].probe_c) / 2
-        if exact[name].word == "cannot reach":
-            setpoint_c = min(setpoint_c, _reached(exact[name]))
-        if _lies_on_a_mat(design, name):
-            setpoint_c = min(setpoint_c, wishes.safe_on_a_mat_c)
+    summer = _solved(design, "summer-day", basking, COARSE, guess) if basking else {}
+    for name in basking:
+        in_winter = _reached(exact[name])
+        in_summer = _rounded(exact[name].probe_c + summer[name].probe_c - winter[name].probe_c)
+        most_c = wishes.safe_on_a_mat_c if _lies_on_a_mat(design, name) else inf
         times = ("day_c", "night_c") if name == MAT_CONTROL else ("day_c",)
-        design = with_setpoint(design, name, dict.fromkeys(times, _rounded(setpoint_c)))
+        design = with_setpoint(design, name, _by_season(min(in_winter, most_c), min(in_summer, most_c), times))
     return design
+
+
+def _by_season(winter_c: float, summer_c: float, times: tuple[str, ...]) -> dict[str, Any]:
+    """One setting between the seasons' where they hardly differ, else one for each."""
+    middle_c = (winter_c + summer_c) / 2
+    apart_k = min(max(summer_c - winter_c, -SETTINGS_APART_K), SETTINGS_APART_K)
+    winter_c, summer_c = _rounded(middle_c - apart_k / 2), _rounded(middle_c + apart_k / 2)
+    if abs(apart_k) <= ONE_SETTING_K:
+        return {**dict.fromkeys(times, _rounded(middle_c)), "summer": None}
+    return {**dict.fromkeys(times, winter_c), "summer": dict.fromkeys(times, summer_c)}
 
 
 def _lies_on_a_mat(design: Design, name: str) -> bool:
@@ -221,8 +242,8 @@ def _rounded(setpoint_c: float) -> float:
     return round(setpoint_c * HALF_DEGREES) / HALF_DEGREES
 
 
-def with_setpoint(design: Design, control: str, setpoints: Mapping[str, float]) -> Design:
-    """The design with other setpoints, ``day_c`` and ``night_c``, of one control."""
+def with_setpoint(design: Design, control: str, setpoints: Mapping[str, Any]) -> Design:
+    """The design with other setpoints, ``day_c``, ``night_c`` and those of ``summer``, of one control."""
     data = design.model_dump(mode="json", exclude_none=True)
     for one in data["controls"]:
         if one["name"] == control:
@@ -230,8 +251,18 @@ def with_setpoint(design: Design, control: str, setpoints: Mapping[str, float]) 
     return read_checked_design(json.dumps(data), load_catalogue())
 
 
-def _surface(climate: Climate) -> float:
-    return climate.basking.surface_c
+def _basking_of(wishes: Wishes) -> Figure:
+    """How far a basking place is from where it is wanted: the body from the middle of its range, as far as the surface
+    may follow it.
+    """
+    low_c, high_c = wishes.surface_span_c
+
+    def off_by_k(climate: Climate) -> float:
+        at = climate.basking
+        # The middle one of three: whichever of the surface's ends stands in the way, or the body itself.
+        return sorted((at.operative_c - wishes.body_c, at.surface_c - low_c, at.surface_c - high_c))[1]
+
+    return off_by_k
 
 
 def _warm_air(climate: Climate) -> float:

@@ -12,14 +12,13 @@ import numpy as np
 
 from mitten.core.design import Design
 from mitten.core.judge import Assessment, Condition, solve_condition
-from mitten.core.judge.targets import NEAR, judge_in
+from mitten.core.judge.targets import BODY, judge_in
 from mitten.core.physics.arrays import Array
 from mitten.core.physics.balance.steady import with_factors
 from mitten.core.physics.reading.climate import Climate
 from mitten.core.physics.solving import Effects, effects_of, tweaked
 from mitten.core.physics.tweaks import Tweaks
 from mitten.core.physics.uncertainty import Parameter, parameters_of
-from mitten.core.plan.search.missing import LEFT_OUT, most_c
 from mitten.core.plan.search.responses import COARSE
 
 _Moves = Mapping[str, tuple[Mapping[str, float], Mapping[str, float]]]
@@ -27,6 +26,9 @@ _Moves = Mapping[str, tuple[Mapping[str, float], Mapping[str, float]]]
 
 DRAWS = 4000
 SEED = 20
+LEFT_OUT = ("humidity",)
+"""Decided by water and vents rather than by sources."""
+
 WITHOUT_EFFECT = ("room_rh",)
 """What moves humidity alone."""
 
@@ -34,8 +36,7 @@ WITHOUT_EFFECT = ("room_rh",)
 def chance_of_all(assessment: Assessment) -> float:
     """The share (0-1) of what may be in which no target of warmth and light is missed in any of the four seasons.
 
-    Missed is what the verdict calls so: a figure that is near its range, by a kelvin, is not; nor is what a room that
-    is too warm brings about by itself.
+    Missed is what the verdict calls so: a figure beyond what the animal bears.
     """
     rng = np.random.default_rng(SEED)
     columns: dict[str, Array] = {}
@@ -86,14 +87,13 @@ def _both_ways(
 
 
 def _values(assessment: Assessment, condition: Condition, climate: Climate) -> dict[str, tuple[float, float, float]]:
-    """Value, least and most of each judged target in a condition; no most for what an animal may leave."""
+    """Value, least and most of each judged target in a condition; an animal that may leave is in danger alone."""
     design: Design = assessment.design
     found = {}
     for verdict in judge_in(design, condition, climate, assessment.targets):
         if verdict.key in LEFT_OUT or not verdict.known:
             continue
-        near = NEAR[verdict.unit]
-        by_room = most_c(verdict.key, assessment.targets, condition.room_c)
-        high = np.inf if verdict.can_leave else max(verdict.high + near, by_room)
-        found[verdict.key] = (verdict.value, verdict.low - near, high)
+        least, most = verdict.bearable
+        can_leave = verdict.key == BODY and climate.air.cool_c <= assessment.targets.bears("cool_air_c")[1]
+        found[verdict.key] = (verdict.value, least, verdict.danger if can_leave else most)
     return found

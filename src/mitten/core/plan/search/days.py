@@ -10,7 +10,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from mitten.core.physics.arrays import Array
-from mitten.core.plan.search.responses import BASE, LEAST_RISE_K, PROBE, RISING, SURFACE, UVI, WARM_AIR
+from mitten.core.plan.search.responses import BASE, LEAST_RISE_K, OPERATIVE, RISING, SURFACE, UVI, WARM_AIR
 from mitten.core.plan.search.wishes import Wishes
 
 
@@ -29,20 +29,20 @@ class Main:
     def shares(self, wishes: Wishes) -> tuple[Array, Array]:
         """Shares (w,) of the surface's full rise on a winter and a summer day.
 
-        A thermostat keeps its probe, and so nearly the basking place, at one temperature in both, set so that the
-        place is as much too warm in one as too cold in the other.
+        A thermostat brings the basking place to where it is wanted in each season: where the year needs more than one
+        setting, it gets a setting for each.
         """
         if not self.held:
             return np.ones(len(self.full)), np.ones(len(self.full))
-        winter_c, summer_c = wishes.by_day_c
-        surface = np.maximum(self.full[:, SURFACE], LEAST_RISE_K)
-        # A mat's probe lies on it and follows it closely; one beside a basking place lags behind the place.
-        probe = surface if self.contact else np.maximum(self.full[:, PROBE], LEAST_RISE_K)
-        more_in_winter = (summer_c - winter_c) / probe
-        in_summer = (2 * wishes.surface_c - winter_c - summer_c - surface * more_in_winter) / (2 * surface)
-        shares = in_summer + more_in_winter, in_summer
-        most = [self._most_share(wishes, room_c) for room_c in wishes.by_day_c]
-        return np.clip(shares[0], 0.0, most[0]), np.clip(shares[1], 0.0, most[1])
+        surface, winter_c, summer_c = np.maximum(self.full[:, SURFACE], LEAST_RISE_K), *wishes.by_day_c
+        winter, summer = (
+            np.clip((self._aim_c(wishes, room_c) - room_c) / surface, 0.0, self._most_share(wishes, room_c))
+            for room_c in (winter_c, summer_c)
+        )
+        return winter, summer
+
+    def _aim_c(self, wishes: Wishes, room_c: float) -> Array:
+        return wishes.aim_c(self.full[:, SURFACE], self.full[:, OPERATIVE], room_c)
 
     def _most_share(self, wishes: Wishes, room_c: float) -> Array:
         return most_of_a_mat(wishes, self.full, room_c) if self.contact else np.ones(len(self.full))
@@ -59,25 +59,38 @@ def most_of_a_mat(wishes: Wishes, rises: Array, room_c: float) -> Array:
     return np.clip(spare_k / np.maximum(rises[..., BASE], LEAST_RISE_K), 0.0, 1.0)
 
 
-def day_rises(wishes: Wishes, main: Main, helpers: Array, mats: Array) -> Sequence[Array]:
-    """Rises (w, n, m, figures) on a winter and a summer day of a main source with helpers (n, figures) for the air and
-    mats (m, figures), all at full power.
+def day_rises(wishes: Wishes, main: Main, helpers: Array, mats: Array, lamps: Array) -> Sequence[Array]:
+    """Rises (w, n, m, u, figures) on a winter and a summer day of a main source with helpers (n, figures) for the air,
+    mats (m, figures), all at full power, and UV lamps (u, figures).
     """
     return [
-        _day(wishes, main, share, room_c, helpers, mats)
+        _day(wishes, main, share, room_c, _Beside(helpers, mats, lamps))
         for share, room_c in zip(main.shares(wishes), wishes.by_day_c, strict=True)
     ]
 
 
-def _day(wishes: Wishes, main: Main, share: Array, room_c: float, helpers: Array, mats: Array) -> Array:
-    own = main.at(share)[:, None, None, :]
-    missing_k = wishes.surface_c - room_c - own[..., SURFACE]
-    under = _up_to(missing_k, mats[:, SURFACE], most_of_a_mat(wishes, mats, room_c))[..., None] * mats
-    cool_k = wishes.warm_aim_c - room_c - own[..., WARM_AIR] - under[..., WARM_AIR]
-    beside = _up_to(cool_k, helpers[:, None, WARM_AIR], 1.0)[..., None] * helpers[:, None, :]
-    added = under + beside
+@dataclass(frozen=True, eq=False)
+class _Beside:
+    """What works beside a main source: rises of helpers (n, figures), mats (m, figures) and lamps (u, figures)."""
+
+    helpers: Array
+    mats: Array
+    lamps: Array
+
+
+def _day(wishes: Wishes, main: Main, share: Array, room_c: float, others: _Beside) -> Array:
+    own = main.at(share)[:, None, None, None, :]
+    aim_c = wishes.aim_c(main.full[:, SURFACE], main.full[:, OPERATIVE], room_c)[:, None, None, None]
+    aim_k, mats = aim_c - room_c, others.mats[:, None, :]
+    given = own + others.lamps
+    missing_k = aim_k - given[..., SURFACE]
+    under = _up_to(missing_k, mats[..., SURFACE], most_of_a_mat(wishes, mats, room_c))[..., None] * mats
+    cool_k = wishes.warm_aim_c - room_c - given[..., WARM_AIR] - under[..., WARM_AIR]
+    helpers = others.helpers[:, None, None, :]
+    beside = _up_to(cool_k, helpers[..., WARM_AIR], 1.0)[..., None] * helpers
+    added = under + beside + others.lamps
     if main.held:
-        own = own * _backing_off(wishes, own, share[:, None, None], room_c, added)
+        own = own * _backing_off(aim_k, own, share[:, None, None, None], added)
     return np.asarray(own + added)
 
 
@@ -86,9 +99,12 @@ def _up_to(missing_k: Array, full_k: Array, most: Array | float) -> Array:
     return np.clip(missing_k / np.maximum(full_k, LEAST_RISE_K), 0.0, most) * (full_k > LEAST_RISE_K)
 
 
-def _backing_off(wishes: Wishes, own: Array, share: Array, room_c: float, added: Array) -> Array:
-    """What is left (w, n, m, figures) of the main source's rises when its probe feels what others add."""
-    holds_k = np.where(share < 1.0, own[..., SURFACE], wishes.surface_c - room_c)
+def _backing_off(aim_k: Array, own: Array, share: Array, added: Array) -> Array:
+    """What is left (w, n, m, u, figures) of the main source's rises when its place feels what others add.
+
+    ``aim_k`` (w, 1, 1, 1) is the rise that its place is to have.
+    """
+    holds_k = np.where(share < 1.0, own[..., SURFACE], aim_k)
     too_much_k = np.maximum(own[..., SURFACE] + added[..., SURFACE] - holds_k, 0.0)
     left = np.clip(1.0 - too_much_k / np.maximum(own[..., SURFACE], LEAST_RISE_K), 0.0, 1.0)
     factors = np.repeat(left[..., None], own.shape[-1], axis=-1)

@@ -3,28 +3,42 @@
 Each comes with what it does in the enclosure on its own, so that combinations are sums.
 """
 
-from collections.abc import Iterable, Iterator
-from dataclasses import dataclass, field
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 import numpy as np
 
 from mitten.core.catalogue import load_catalogue
-from mitten.core.design import LEAST_LAMP_HEIGHT_M, Design
+from mitten.core.design import BadDesignError, Design
 from mitten.core.physics.arrays import Array
 from mitten.core.plan.search.brief import Brief
-from mitten.core.plan.search.layouts import Layout, layouts_of
-from mitten.core.plan.search.responses import FIGURES, Response, at_power, uvi_of
+from mitten.core.plan.search.layouts import Layout, is_out_of_place, layouts_of, lies_at_m
+from mitten.core.plan.search.responses import COOL_AIR, FIGURES, UVI, Enclosed, Response, at_power, uvi_of
 from mitten.core.plan.search.wishes import Wishes
 from mitten.core.plan.usual import new_tube
 
 NIGHT_KINDS = ("ceramic-emitter", "carbon-projector", "radiant-panel")
 MAT = "heat-mat"
-UV_HEIGHTS_M = (0.0, 0.06, 0.12)
+UV_CLEAR_M = (0.18, 0.23, 0.28, 0.34, 0.42, 0.52)
+"""Heights of a UV lamp over the animal's back that are tried inside."""
+
+ON_THE_MESH_M, UNDER_THE_LID_M = 0.02, 0.03
+UV_SHARE = 0.62
+"""A tube is the longest that is sold of at most this share of the box's length: the other end stays shaded."""
+
+UV_LAMPS = 2
+"""UV lamps that are gone on with: the most suitable ones."""
+
+A_HOLE_FOR_UV = 0.02
+A_UVI = 0.03
 IN_FRONT_M, IN_FRONT_OVER_A_MESH_M, FROM_THE_FRONT_M = 0.12, 0.08, 0.06
 """A UV lamp hangs so far in front of the middle, beside the lamps' beams and not in them, and so far from the front.
 Over a mesh it is beside them in any case, and needs all it has.
 """
+
+OF_ITS_POWER = 0.2
+"""A source of which the coldest night or day needs less than this share is too strong for its work."""
 
 
 def _no_rise() -> Array:
@@ -67,34 +81,47 @@ NO_MAT = Mat()
 
 @dataclass(frozen=True)
 class Ultraviolet:
-    """A UV lamp's data, and the index it makes at the basking place; none where ``data`` is empty."""
+    """A UV lamp's data, its index at the basking place, and what its heat does; none where ``data`` is empty."""
 
     data: dict[str, Any] = field(default_factory=dict)
     uvi: float = 0.0
+    rises: Array = field(default_factory=_no_rise, compare=False, repr=False)
 
 
 def helping_layouts(design: Design, brief: Brief) -> list[Layout]:
-    """Sources that may help a main one: a single one of each kind for the night, in its highest place, and the smallest
-    mat for an animal that seeks warmth on the ground.
+    """Sources that may help a main one: a single one of each kind for the night, where it works - on the mesh, else
+    high under the lid - and the smallest mat for an animal that seeks warmth on the ground.
     """
     if brief.approach == "one-lamp":
         return []
     found = []
     mats = () if Wishes.of(design).from_above else (MAT,)
-    for kind in (*NIGHT_KINDS, *mats):
+    sources = load_catalogue().sources
+    for kind in (name for name in (*NIGHT_KINDS, *mats) if not is_out_of_place(design, sources[name])):
         singles = [one for one in layouts_of(design, kind) if one.count == 1] if kind not in brief.avoid else []
-        found += singles[:1] if kind == MAT else singles[-1:]
+        found += singles[:1] if kind == MAT else _where_it_works(design, singles)
     return found
 
 
-def nights_of(responses: Iterable[Response]) -> Iterator[Night]:
-    """Night sources, nothing first, each by night alone and all day."""
+def _where_it_works(design: Design, singles: Sequence[Layout]) -> list[Layout]:
+    """On the mesh, but as high over it as may be for an animal that climbs to it; else high under the lid."""
+    on_it = [one for one in singles if one.heaters[0].get("above_mesh")]
+    climbs = load_catalogue().species[design.animal.species].climbs == "strong"
+    return on_it[-1:] if climbs and on_it else on_it[:1] or list(singles[-1:])
+
+
+def nights_of(responses: Iterable[Response], wishes: Wishes) -> Iterator[Night]:
+    """Night sources, nothing first, each by night alone and all day; only those that have something to do."""
     yield NOTHING
+    night_k, day_k = wishes.night_missing_k(), max(wishes.warm_aim_c - wishes.by_day_c[0], 0.0)
     for response in responses:
         kind = load_catalogue().sources[response.layout.kind]
         for watts, rises in _at_all_watts(response) if kind.family != "contact" else ():
-            for all_day in (False, True):
-                yield Night(f"{watts:g} W {kind.label}", response.layout, watts, all_day, rises)
+            label, layout = f"{watts:g} W {kind.label}", response.layout
+            if night_k > OF_ITS_POWER * rises[COOL_AIR]:
+                yield Night(label, layout, watts, False, rises)
+            if max(night_k, day_k) > OF_ITS_POWER * rises[COOL_AIR]:
+                yield Night(label, layout, watts, True, rises)
 
 
 def mats_of(responses: Iterable[Response]) -> Iterator[Mat]:
@@ -112,17 +139,86 @@ def _at_all_watts(response: Response) -> Iterator[tuple[float, Array]]:
 
 
 def ultraviolet_in(design: Design, brief: Brief) -> list[Ultraviolet]:
-    """No UV lamp, and every kind at a few heights."""
-    found = [Ultraviolet()]
-    wants = Wishes.of(design).targets.uvi
-    for kind in load_catalogue().uvb if wants[1] > 0 else ():
-        for lower_m in UV_HEIGHTS_M if kind not in brief.avoid else ():
-            data = {**new_tube(design, kind), "on": "day"}
-            if data["above_mesh"] and lower_m:
-                continue
-            data["z_m"] = round(data["z_m"] - lower_m, 3)
-            in_front_m = IN_FRONT_OVER_A_MESH_M if data["above_mesh"] else IN_FRONT_M
-            data["y_m"] = round(max(data["y_m"] - in_front_m, FROM_THE_FRONT_M), 3)
-            if data["z_m"] >= design.substrate.depth_m + LEAST_LAMP_HEIGHT_M:
-                found.append(Ultraviolet(data, uvi_of(design, data)))
-    return found
+    """No UV lamp, and the few that suit best: of every strength, on the mesh or inside at several heights."""
+    wishes = Wishes.of(design)
+    if wishes.targets.uvi[1] <= 0:
+        return [Ultraviolet()]
+    tried = [one for place in _uv_places(design, brief) for one in _of_all_strengths(design, brief, place)]
+    if wishes.targets.uvi[0] <= 0:
+        # Where none is needed, only what is gentle enough is any good.
+        tried = [one for one in tried if one.uvi <= wishes.targets.uvi[1]]
+    best = sorted(tried, key=lambda one: _unsuiting(wishes, brief, one))[:UV_LAMPS]
+    return [Ultraviolet(), *_with_rises(Enclosed(design), best)]
+
+
+def _with_rises(enclosed: Enclosed, lamps: Iterable[Ultraviolet]) -> Iterator[Ultraviolet]:
+    """Lamps with what their heat does, which is nearly the same at every height; those that do not fit are left out."""
+    known: dict[tuple[object, ...], Array] = {}
+    for one in lamps:
+        alike = one.data["watts"], one.data["above_mesh"]
+        try:
+            if alike not in known:
+                known[alike] = enclosed.rises_of_lamp(one.data)
+        except BadDesignError:
+            continue
+        rises = known[alike].copy()
+        rises[UVI] = one.uvi
+        yield replace(one, rises=rises)
+
+
+def _unsuiting(wishes: Wishes, brief: Brief, one: Ultraviolet) -> float:
+    """What speaks against a UV lamp: a wrong index, a hole to hang it by, and that it has to be bought."""
+    inside = not one.data["above_mesh"]
+    bought = brief.owns(one.data["lamp"], one.data["watts"]) == 0
+    off = abs(one.uvi - sum(wishes.targets.uvi) / 2)
+    wrong = 1.0 - float(wishes.uv_chance(np.array(one.uvi))) + A_UVI * off
+    return wrong + A_HOLE_FOR_UV * inside + (1.0 if bought and brief.only_owned else A_HOLE_FOR_UV * bought)
+
+
+def _of_all_strengths(design: Design, brief: Brief, place: dict[str, Any]) -> Iterator[Ultraviolet]:
+    """A lamp of that form in every strength that harms nobody under it: the index goes with the strength."""
+    per_one, most = uvi_of(design, {**place, "uvi_at_30cm": 1.0}), Wishes.of(design).targets.bears("uvi")[1]
+    kinds = load_catalogue().uvb
+    for name, kind in kinds.items():
+        if kind.tube == kinds[place["lamp"]].tube and name not in brief.avoid:
+            data, strength = {**place, "lamp": name, "uvi_at_30cm": kind.uvi_at_30cm}, kind.uvi_at_30cm
+            if per_one.under * strength <= most:
+                yield Ultraviolet(data, per_one.basking * strength)
+
+
+def _uv_places(design: Design, brief: Brief) -> Iterator[dict[str, Any]]:
+    """Tubes and compact lamps on the mesh, and inside at several heights over the basking place."""
+    box, lies_m = design.enclosure, lies_at_m(design)
+    for kind in ("uvb-tube", "uvb-compact"):
+        for watts in _uv_watts(design, brief, kind):
+            data = _uv_lamp(design, kind, watts)
+            if box.lid_mesh is not None or box.open_top:
+                y_m = max(data["y_m"] - IN_FRONT_OVER_A_MESH_M, FROM_THE_FRONT_M)
+                yield {**data, "above_mesh": True, "y_m": round(y_m, 3), "z_m": round(box.height_m + ON_THE_MESH_M, 3)}
+            for clear_m in () if box.open_top else UV_CLEAR_M:
+                z_m, y_m = round(lies_m + clear_m, 3), max(data["y_m"] - IN_FRONT_M, FROM_THE_FRONT_M)
+                if z_m <= box.height_m - UNDER_THE_LID_M:
+                    yield {**data, "above_mesh": False, "y_m": round(y_m, 3), "z_m": z_m}
+
+
+def _uv_watts(design: Design, brief: Brief, kind: str) -> list[float]:
+    """The wattage that suits the box, and what is owned."""
+    sold = load_catalogue().uvb[kind]
+    lengths = sold.lengths_m or (0.0,) * len(sold.watts_sold)
+    most_m = UV_SHARE * design.enclosure.length_m
+    fitting = [(long_m, watts) for long_m, watts in zip(lengths, sold.watts_sold, strict=True) if long_m <= most_m]
+    suits = [max(fitting)[1] if sold.tube else sold.watts_sold[0]] if fitting else []
+    tubes = {name for name, one in load_catalogue().uvb.items() if one.tube == sold.tube}
+    return list(dict.fromkeys([*suits, *(one.watts for one in brief.owned if one.kind in tubes)]))
+
+
+def _uv_lamp(design: Design, kind: str, watts: float) -> dict[str, Any]:
+    """A lamp over the basking place, not past the ends of the box."""
+    data = {**new_tube(design, kind), "watts": watts, "on": "day"}
+    sold = load_catalogue().uvb[kind]
+    if sold.tube:
+        length_m = dict(zip(sold.watts_sold, sold.lengths_m, strict=False)).get(watts, data["length_m"])
+        length_m = min(length_m, design.enclosure.length_m)
+        x_m = min(max(data["x_m"], length_m / 2), design.enclosure.length_m - length_m / 2)
+        data |= {"length_m": round(length_m, 3), "x_m": round(x_m, 4)}
+    return data

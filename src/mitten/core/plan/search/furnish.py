@@ -1,50 +1,151 @@
-"""The enclosure before its gear: the keeper's furniture, and what an animal needs where there is none."""
+"""The enclosure before its gear: the keeper's furniture, what an animal needs beside it, changes of the box."""
 
 import json
 from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any
 
-from mitten.core.catalogue import load_catalogue, read_checked_design, targets_of
+from mitten.core.catalogue import Species, load_catalogue, read_checked_design, targets_of
 from mitten.core.design import BadDesignError, Design
+from mitten.core.judge.reach import STEP_OF_LENGTH
+from mitten.core.plan.search.boxes import box_changed
 from mitten.core.plan.usual import MOST_OF_A_HIDE, WARM_PLACE, new_site
 
-PLACES = (WARM_PLACE, 0.70, 0.86)
-"""Where along the length the basking place may lie, the usual one first."""
+FAR_PLACE = 0.86
+"""Where along the length the basking place may lie, other than in the usual place."""
 
+BRANCH_SHARES = (0.58, 0.72, 0.45)
+"""Heights of a branch, as shares of the room over the ground."""
+
+UNDER_A_LID_M, UNDER_A_MESH_M = 0.31, 0.20
+"""What is left over a branch: under a solid lid for a lamp inside and its distance, under a mesh for the distance."""
+
+TALL = 0.75
+"""What climbs everything lives in trees where its least box is at least so high for its length."""
+
+LOW_BOX_M = 0.30
+"""With less room than this over the ground nothing is raised."""
+
+LEDGE_SHARE = 0.35
+LEAST_LEDGE_M = 0.06
+HIGHEST_LEDGE_M = 0.25
+UNDER_A_STEP = 0.9
+"""A ledge is lower than the highest step that the animal takes by so much."""
+
+BRANCH_MM = 40.0
+WANTS_DAMP = 0.5
+"""An animal that wants at least this humidity wants damp ground."""
+
+ROLES = {"basking": "Basking place", "warm-hide": "Warm hide", "cool-hide": "Cool hide"}
 Data = dict[str, Any]
-NAMES = {"basking": "Basking place", "warm-hide": "Warm hide", "cool-hide": "Cool hide"}
 
 
 @dataclass(frozen=True)
 class Furnished:
-    """A design without gear, and what was put in that the keeper did not have."""
+    """A design without gear, what was put in that the keeper did not have, and what of the box is changed, in words."""
 
     design: Design
     added: tuple[str, ...]
+    changes: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class _Arrangement:
+    """Where along the length and how high the basking place is put, and a change of the box."""
+
+    place: float = WARM_PLACE
+    top_m: float | None = None
+    change: str | None = None
 
 
 def furnished(design: Design) -> Iterator[Furnished]:
-    """The enclosure as the keeper has furnished it; without a basking place, with one in each of a few places."""
-    bare = _bare(design)
+    """The enclosure as the keeper has furnished it, what is missing in its usual place first; then with the basking
+    place higher or elsewhere, where it is not the keeper's own, and with changes of the box.
+    """
+    bare, seen = _bare(design), []
+    for arrangement in _arrangements(design):
+        try:
+            found = _arranged(bare, arrangement)
+        except BadDesignError:
+            continue
+        if found is not None and found.design not in seen:
+            seen.append(found.design)
+            yield found
+
+
+def _arrangements(design: Design) -> Iterator[_Arrangement]:
+    """The usual one, then others, those that change the box last."""
     if design.basking_site is not None:
-        yield Furnished(_read(bare), ())
+        yield _Arrangement()
+        yield from (_Arrangement(change=change) for change in box_changed(design))
         return
-    for share in PLACES:
-        data, added = json.loads(json.dumps(bare)), []
-        for role in _missing(design):
-            try:
-                data = _with_site(data, role, share)
-            except BadDesignError:
-                continue
-            added.append(NAMES[role])
-        yield Furnished(_read(data), tuple(added))
+    first, *others = _heights_m(design)
+    yield _Arrangement(top_m=first)
+    yield from (_Arrangement(top_m=top_m) for top_m in others)
+    yield from (_Arrangement(top_m=first, change=change) for change in box_changed(design))
+    yield _Arrangement(FAR_PLACE, first)
+
+
+def lives_in_trees(species: Species) -> bool:
+    """Whether an animal belongs on a branch: it climbs everything, does not dig, and wants height."""
+    length_m, _, height_m = species.least_box_m
+    return species.climbs == "strong" and not species.burrows and height_m >= TALL * length_m
+
+
+def _heights_m(design: Design) -> list[float | None]:
+    """Heights of the basking place's top over the floor panel, the usual one first; None is a slab on the ground."""
+    species, box, ground_m = load_catalogue().species[design.animal.species], design.enclosure, design.substrate.depth_m
+    room_m = box.height_m - ground_m
+    if lives_in_trees(species) and room_m >= LOW_BOX_M:
+        is_open = box.lid_mesh is not None or box.open_top
+        most_m = box.height_m - (UNDER_A_MESH_M if is_open else UNDER_A_LID_M)
+        return list(dict.fromkeys(round(min(ground_m + share * room_m, most_m), 2) for share in BRANCH_SHARES))
+    return [None, *_ledges_m(design, species)]
+
+
+def _ledges_m(design: Design, species: Species) -> list[float | None]:
+    """A ledge that the animal gets up to, where there is room for one."""
+    ground_m, stage = design.substrate.depth_m, design.animal.stage
+    room_m = design.enclosure.height_m - ground_m
+    step_m = UNDER_A_STEP * STEP_OF_LENGTH[species.climbs] * species.body_length_m(stage)
+    ledge_m = min(LEDGE_SHARE * room_m, step_m, HIGHEST_LEDGE_M)
+    fits = room_m >= LOW_BOX_M and species.climbs != "none" and ledge_m > LEAST_LEDGE_M
+    return [round(ground_m + ledge_m, 2)] if fits else []
+
+
+def _arranged(bare: Data, arrangement: _Arrangement) -> Furnished | None:
+    """The enclosure in one arrangement; None where a change of the box is none here."""
+    data, added, changes = json.loads(json.dumps(bare)), [], []
+    if arrangement.change is not None:
+        change = box_changed(_read(data))[arrangement.change]
+        data, changes = change.design.model_dump(mode="json", exclude_none=True), [change.words]
+    if _made_damp(data):
+        changes.append("keep part of the ground damp")
+    for role in _missing(_read(data)) if _read(data).basking_site is None else ():
+        try:
+            data = _with_site(data, role, arrangement)
+        except BadDesignError:
+            continue
+        added.append(ROLES[role])
+    return Furnished(_read(data), tuple(added), tuple(changes))
+
+
+def _made_damp(data: Data) -> bool:
+    """Make dry ground damp for an animal that wants humid air."""
+    design = _read(data)
+    wants = targets_of(design.animal, load_catalogue().species[design.animal.species]).humidity
+    if wants[0] < WANTS_DAMP or design.substrate.moisture != "dry":
+        return False
+    data["substrate"]["moisture"] = "damp"
+    return True
 
 
 def _missing(design: Design) -> list[str]:
-    """Roles that the animal needs and no site has; the basking place first."""
+    """Roles that the animal needs and no site has; the basking place first. What lives in trees hides among leaves."""
     have = {site.role for site in design.sites}
-    return [role for role in NAMES if role not in have]
+    species = load_catalogue().species[design.animal.species]
+    roles = ["basking"] if lives_in_trees(species) and species.group != "snake" else list(ROLES)
+    return [role for role in roles if role not in have]
 
 
 def _bare(design: Design) -> Data:
@@ -58,17 +159,30 @@ def _bare(design: Design) -> Data:
     return data
 
 
-def _with_site(data: Data, role: str, share: float) -> Data:
+def _with_site(data: Data, role: str, arrangement: _Arrangement) -> Data:
     design = _read(data)
-    site = {"name": NAMES[role], **new_site(design, role)}
+    site = {"name": ROLES[role], **new_site(design, role)}
     # Three of them with room between, whatever the animal's length: snakes lie coiled.
     site["length_m"] = round(min(site["length_m"], MOST_OF_A_HIDE * design.enclosure.length_m), 2)
-    length_m, half_m = design.enclosure.length_m, site["length_m"] / 2
     if role == "basking":
-        site["x_m"] = round(min(max(share * length_m, half_m), length_m - half_m), 2)
+        site |= _basking(design, site, arrangement)
     data = {**data, "sites": [*data.get("sites", []), site]}
     _read(data)
     return data
+
+
+def _basking(design: Design, site: Data, arrangement: _Arrangement) -> Data:
+    """Where a basking place lies: a slab on the ground or on stones, a branch for what lives in trees."""
+    length_m, half_m = design.enclosure.length_m, site["length_m"] / 2
+    place: dict[str, Any] = {"x_m": round(min(max(arrangement.place * length_m, half_m), length_m - half_m), 2)}
+    if arrangement.top_m is None:
+        return place
+    if lives_in_trees(load_catalogue().species[design.animal.species]):
+        place |= {"name": "Basking branch", "material": "hardwood", "thickness_mm": BRANCH_MM}
+    else:
+        place["name"] = "Basking ledge"
+    thick_m = {**site, **place}["thickness_mm"] / 1000
+    return {**place, "z_m": round(arrangement.top_m - thick_m, 3)}
 
 
 def _read(data: Data) -> Design:

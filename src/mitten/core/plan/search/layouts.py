@@ -6,11 +6,13 @@ from typing import Any
 
 from mitten.core.catalogue import SourceKind, load_catalogue
 from mitten.core.design import Design
+from mitten.core.judge.rules.heat import TOO_NEAR_M
 from mitten.core.plan.usual import settled_in, warm_x_m
 
 CLEARANCES_M = (0.20, 0.25, 0.30, 0.36, 0.43)
 """Heights of a lamp over what the animal lies on that are tried."""
 
+LOW_M, CLEAR_OF_THAT_M = 0.32, 0.01
 OVER_A_MESH_M = (0.02, 0.10, 0.20)
 FAR_UNDER_A_MESH_M = 0.45
 LAMP_BODY_M = 0.09
@@ -23,6 +25,12 @@ MAT_SHARES = (0.25, 0.4)
 """Lengths of a mat beside the box's; one of more than half leaves no cool floor."""
 
 PANEL_SHARE = 0.8
+
+PANEL_LEAST_M = 0.40
+"""A panel on a lower ceiling is a lid that burns."""
+
+ARC_LEAST_M = (1.2, 0.6)
+"""Length and height of the least box for a mercury-vapour lamp."""
 
 
 @dataclass(frozen=True)
@@ -46,6 +54,14 @@ class Layout:
     def family(self) -> str:
         """Lamp, panel or contact."""
         return load_catalogue().sources[self.kind].family
+
+
+def is_out_of_place(design: Design, kind: SourceKind) -> bool:
+    """Whether a kind of source is nothing for the box: a panel in a low one, a mercury lamp in a small one."""
+    box = design.enclosure
+    too_low = kind.family == "panel" and box.height_m < PANEL_LEAST_M
+    too_small = kind.arc_share > 0 and (box.length_m < ARC_LEAST_M[0] or box.height_m < ARC_LEAST_M[1])
+    return too_low or too_small
 
 
 def layouts_of(design: Design, kind_name: str) -> Iterator[Layout]:
@@ -86,10 +102,21 @@ def _heights(design: Design) -> Iterator[tuple[float, bool, str]]:
     # Below a mesh only where a lamp on it would be far from what it is to warm.
     lies_m = lies_at_m(design)
     if not box.open_top and (box.lid_mesh is None or box.height_m - lies_m > FAR_UNDER_A_MESH_M):
-        for clear_m in CLEARANCES_M:
+        for clear_m in _clearances_m(design):
             z_m = round(lies_m + clear_m, 3)
             if z_m <= box.height_m - LAMP_BODY_M:
                 yield z_m, False, f"{clear_m * 100:.0f} cm over the basking place"
+
+
+def _clearances_m(design: Design) -> tuple[float, ...]:
+    """Distances over the basking place, in a low box from the least that is clear of the animal's back."""
+    species, stage = load_catalogue().species[design.animal.species], design.animal.stage
+    least_m = round(TOO_NEAR_M + species.back_m.at(stage) + CLEAR_OF_THAT_M, 3)
+    return (least_m, *CLEARANCES_M) if least_m < CLEARANCES_M[0] and _is_low(design) else CLEARANCES_M
+
+
+def _is_low(design: Design) -> bool:
+    return design.enclosure.height_m - lies_at_m(design) < LOW_M
 
 
 def lies_at_m(design: Design) -> float:

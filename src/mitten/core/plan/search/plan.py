@@ -4,24 +4,26 @@ from dataclasses import dataclass
 
 from mitten.core.catalogue import load_catalogue
 from mitten.core.design import BadDesignError, Design
-from mitten.core.judge import Assessment, TargetVerdict, assess
+from mitten.core.judge import Assessment, assess
 from mitten.core.physics.arrays import Array
 from mitten.core.physics.balance.prepared import prepare
 from mitten.core.physics.balance.steady import UnsolvedError
 from mitten.core.plan.cost import kwh_a_year
 from mitten.core.plan.search.brief import ApproachName, Brief
-from mitten.core.plan.search.build import DAY_CONTROL, built
+from mitten.core.plan.search.build import built
 from mitten.core.plan.search.chance import chance_of_all
-from mitten.core.plan.search.missing import own_misses, room_made
+from mitten.core.plan.search.finish import made_safe, watered
 from mitten.core.plan.search.responses import RISING, figures_of
-from mitten.core.plan.search.screen import Candidate
+from mitten.core.plan.search.screen import A_WANTED_K, A_WANTED_UVI, Candidate
 from mitten.core.plan.search.spending import A_HOLE, A_KWH, A_PART, A_UNIT_OF_PRICE, purchase_price
-from mitten.core.plan.search.wishes import A_WRONG_MAT, IDLE, USED_AT_LEAST, WHEN_STUCK, Wishes
+from mitten.core.plan.search.taste import WHEN_STUCK, misgivings_about
 
 A_STOP = 1.0
 A_MISS = 0.15
 A_WARNING = 0.02
 A_BURN = 0.1
+A_CHANGE = 0.02
+"""For each change of the box that it asks for."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -46,18 +48,13 @@ class Plan:
 
     @property
     def works(self) -> bool:
-        """Nothing forbidden, and no target of warmth and light missed."""
-        return not self.assessment.stops and not self.missed
+        """Nothing forbidden, nothing missed in any season, and every season worked out."""
+        return self.assessment.passes
 
     @property
     def missed(self) -> list[str]:
-        """Labels of the targets missed by what it does, not by humidity or a room that is too warm."""
-        return [verdict.label for verdict in own_misses(self.assessment)]
-
-    @property
-    def works_but_for(self) -> list[TargetVerdict]:
-        """Targets missed because the room alone is too warm."""
-        return list(room_made(self.assessment))
+        """Labels of the targets that are missed in some season."""
+        return [verdict.label for verdict in self.assessment.missed]
 
     @property
     def is_far_off(self) -> bool:
@@ -68,15 +65,6 @@ class Plan:
     def harmless_when_stuck(self) -> bool:
         """Whether a thermostat that sticks at full power makes nothing dangerous."""
         return not any(finding.rule == "too-strong-when-stuck" for finding in self.assessment.findings)
-
-    @property
-    def _disliked(self) -> float:
-        """What is taken off for mats under a basker, and for a source that is far stronger than it need be."""
-        kinds = load_catalogue().sources
-        from_below = any(kinds[heater.kind].family == "contact" for heater in self.design.heaters)
-        main = self.assessment.climate("winter-day").controls.get(DAY_CONTROL)
-        idle = max(USED_AT_LEAST - main.duty, 0.0) if main is not None and self.candidate.held else 0.0
-        return A_WRONG_MAT * (from_below and Wishes.of(self.design).from_above) + IDLE * idle
 
     @property
     def parts(self) -> int:
@@ -90,29 +78,35 @@ class Plan:
         return sum(kinds[one.kind].family != "contact" and not one.above_mesh for one in self.design.heaters)
 
     @property
+    def unmet(self) -> float:
+        """What is taken off for what a usual day lacks of what is wanted."""
+        usual = self.assessment.usually_off
+        kelvin = sum(abs(one.usual_outside) for one in usual if one.unit == "°C")
+        return A_WANTED_K * kelvin + A_WANTED_UVI * sum(abs(one.usual_outside) for one in usual if one.unit == "UVI")
+
+    @property
     def score(self) -> float:
-        """What plans are ordered by: the chance, less what they cost, risk, and ask."""
+        """What plans are ordered by: the chance, less what they lack, cost, risk, and ask."""
         dangers = A_STOP * len(self.assessment.stops) + A_MISS * len(self.missed)
         warned = A_WARNING * sum(finding.severity == "warn" for finding in self.assessment.findings)
         warned += A_BURN * any(finding.rule == "hot-to-touch" for finding in self.assessment.findings)
-        warned += self._disliked + (0.0 if self.harmless_when_stuck else WHEN_STUCK)
-        effort = A_PART * self.parts + A_HOLE * self.holes
+        warned += misgivings_about(self.assessment, self.candidate.kind)
+        warned += self.unmet + (0.0 if self.harmless_when_stuck else WHEN_STUCK)
+        effort = A_PART * self.parts + A_HOLE * self.holes + A_CHANGE * len(self.candidate.furnished.changes)
         return self.chance - dangers - warned - effort - A_KWH * self.kwh_year - A_UNIT_OF_PRICE * self.price
 
 
 def worked_out(brief: Brief, candidate: Candidate) -> Plan | None:
     """A combination on the full model; None where it cannot be built or has no rest."""
     try:
-        design = built(candidate, _name(candidate))
-        assessment = assess(design)
+        found = made_safe(assess(watered(built(candidate, _name(candidate)))))
     except (BadDesignError, UnsolvedError):
         return None
-    works = not assessment.stops and not own_misses(assessment)
-    chance = chance_of_all(assessment) if works else 0.0
-    winter = assessment.climate("winter-day")
+    chance = chance_of_all(found) if found.passes else 0.0
+    winter = found.climate("winter-day")
     rises = figures_of(winter)
     rises[RISING] -= winter.room_c
-    return Plan(design, candidate, assessment, chance, purchase_price(design, brief), kwh_a_year(assessment), rises)
+    return Plan(found.design, candidate, found, chance, purchase_price(found.design, brief), kwh_a_year(found), rises)
 
 
 def _name(candidate: Candidate) -> str:

@@ -6,6 +6,9 @@ from mitten.core.design import Design
 from mitten.core.plan.usual import at_the_warm_end
 
 BESIDE_M = 0.03
+RAISED_M = 0.05
+"""A basking place whose underside is higher than this has air beside it rather than ground."""
+
 OVER_GROUND_M = 0.05
 UNDER_THE_LID_M = 0.03
 LED_W_M = 10.0
@@ -16,13 +19,21 @@ Data = dict[str, Any]
 
 
 def beside_the_basking_place(design: Design) -> Data:
-    """On the ground beside the basking place, towards the middle, covered: as warm as may be where no animal lies."""
+    """On the ground beside the basking place, towards the middle, covered: as warm as may be where no animal lies.
+    Beside a branch or a ledge, in the air at its height.
+    """
     site, ground_m = design.basking_site, design.substrate.depth_m
     if site is None:
         x_m, y_m, half_m = at_the_warm_end(design)["x_m"], design.enclosure.depth_m / 2, 0.0
     else:
         x_m, y_m, half_m = site.x_m, site.y_m, site.length_m / 2
     x_m = towards_the_middle(design, x_m, half_m + BESIDE_M)
+    raised_m = 0.0 if site is None else site.underside_m(ground_m) - ground_m
+    if site is not None and raised_m > RAISED_M:
+        return {
+            "x_m": round(x_m, 3), "y_m": round(y_m, 3), "z_m": round(site.top_m(ground_m), 3), "reads": "air",
+            "shaded": True,
+        }  # fmt: skip
     return {
         "x_m": round(x_m, 3), "y_m": round(y_m, 3), "z_m": round(ground_m, 3), "reads": "surface",
         "shaded": True,

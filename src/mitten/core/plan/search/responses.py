@@ -6,6 +6,7 @@ of the watts a little below one. That power is read off the model.
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from typing import Any
 
 import numpy as np
@@ -21,19 +22,19 @@ from mitten.core.physics.radiation.ultraviolet import uv_sources
 from mitten.core.physics.reading.body import body_of
 from mitten.core.physics.reading.climate import Climate
 from mitten.core.physics.reading.lying import Lying
-from mitten.core.physics.reading.points import surface_at
 from mitten.core.plan.search.crew import Crew
 from mitten.core.plan.search.layouts import Layout, lies_at_m
-from mitten.core.plan.search.probing import beside_the_basking_place, day_lights
+from mitten.core.plan.search.probing import day_lights
 from mitten.core.plan.usual import warm_x_m
 
 COARSE = 0.5
-FIGURES = ("surface", "operative", "basking_air", "warm_air", "cool_air", "probe", "base", "uvi")
-SURFACE, OPERATIVE, BASKING_AIR, WARM_AIR, COOL_AIR, PROBE, BASE, UVI = range(len(FIGURES))
+FIGURES = ("surface", "operative", "basking_air", "warm_air", "cool_air", "base", "uvi")
+SURFACE, OPERATIVE, BASKING_AIR, WARM_AIR, COOL_AIR, BASE, UVI = range(len(FIGURES))
 RISING = slice(0, UVI)
 """Figures that are the room's temperature and a rise."""
 
 HALF = 0.5
+KEPT_BEGINNINGS = 4
 LEAST_RISE_K = 0.05
 USUAL_POWER = 0.9
 POWERS = (0.6, 1.1)
@@ -58,7 +59,7 @@ class Enclosed:
         self.design = design
         rooms = design.room.winter.day_c, design.room.summer.day_c
         self.room_c = round(sum(rooms) / 2, 1)
-        self._last: Climate | None = None
+        self._last = _unheated(design, self.room_c)
         self.powers = np.full(UVI, USUAL_POWER)
         self._learned = False
         self._lit = False
@@ -77,10 +78,15 @@ class Enclosed:
             self._learn_powers(layout, watts, rises)
         return Response(layout, watts, rises, self.powers)
 
-    def _rises(self, heaters: Sequence[dict[str, Any]]) -> Array:
+    def rises_of_lamp(self, lamp: dict[str, Any]) -> Array:
+        """Rises (figures,) that a UV lamp makes by its heat, and its index."""
+        self._lit = False
+        return self._rises((), (UvbLamp(**{**lamp, "name": "UV lamp"}),))
+
+    def _rises(self, heaters: Sequence[dict[str, Any]], uvb: tuple[UvbLamp, ...] = ()) -> Array:
         parts = tuple(Heater(**{**heater, "name": f"h{i}", "on": "day"}) for i, heater in enumerate(heaters))
         lights = tuple(Light(**one) for one in (day_lights(self.design) if self._lit else ()))
-        design = self.design.model_copy(update={"heaters": parts, "lights": lights})
+        design = self.design.model_copy(update={"heaters": parts, "lights": lights, "uvb": uvb})
         faults = list(faults_of_heaters(design, load_catalogue().sources))
         if faults:
             raise BadDesignError(faults)
@@ -96,6 +102,12 @@ class Enclosed:
         clear = (rises[RISING] > LEAST_RISE_K) & (half[RISING] > LEAST_RISE_K)
         ratio = np.divide(rises[RISING], half[RISING], out=np.ones(UVI), where=clear)
         self.powers = np.where(clear, np.clip(np.log2(np.maximum(ratio, 1e-6)), *POWERS), USUAL_POWER)
+
+
+@lru_cache(maxsize=KEPT_BEGINNINGS)
+def _unheated(design: Design, room_c: float) -> Climate:
+    """The enclosure with nothing in it that heats: what every kind of source is begun from."""
+    return solve_condition(design, read_condition(design, f"room={room_c:g},day"), None, COARSE)
 
 
 def respond_to(design: Design, layouts: Sequence[Layout]) -> list[Response | None]:
@@ -128,14 +140,30 @@ def responses_of(design: Design, layouts: Sequence[Layout], crew: Crew) -> list[
     ]
 
 
-def uvi_of(design: Design, lamp: dict[str, Any]) -> float:
-    """UV index that a UV lamp makes over an animal's outline in the middle of the basking place."""
+@dataclass(frozen=True)
+class UvIndex:
+    """UV index of a lamp: over the animal on the basking place, and on one right under the lamp on the ground."""
+
+    basking: float
+    under: float
+
+
+def uvi_of(design: Design, lamp: dict[str, Any]) -> UvIndex:
+    """UV index that a UV lamp makes over an animal's outline in the middle of the basking place, and under itself."""
     design = design.model_copy(update={"uvb": (UvbLamp(**{**lamp, "name": "UV lamp"}),)})
-    prepared, site = prepare(design, COARSE), design.basking_site
+    site, ground_m = design.basking_site, design.substrate.depth_m
     x_m, y_m = (warm_x_m(design), design.enclosure.depth_m / 2) if site is None else (site.x_m, site.y_m)
+    return UvIndex(
+        _uvi_at(design, x_m, y_m, lies_at_m(design)), _uvi_at(design, lamp["x_m"], lamp["y_m"], ground_m)
+    )  # fmt: skip
+
+
+def _uvi_at(design: Design, x_m: float, y_m: float, height_m: float) -> float:
+    """Mean over an animal's outline that lies at a height."""
+    prepared = prepare(design, COARSE)
     body = body_of(load_catalogue().species[design.animal.species], design.animal.stage)
     points = Lying(x_m, y_m, *body.half_axes_m).points()
-    backs = np.column_stack([points, np.full(len(points), lies_at_m(design) + body.back_m)])
+    backs = np.column_stack([points, np.full(len(points), height_m + body.back_m)])
     running = sources_of(design, {}, True, load_catalogue())
     sources = uv_sources(design, running, load_catalogue())
     return float(sum(source.uvi(prepared.interior, prepared.window, backs).mean() for source in sources))
@@ -143,11 +171,10 @@ def uvi_of(design: Design, lamp: dict[str, Any]) -> float:
 
 def figures_of(climate: Climate) -> Array:
     """The screened figures (figures,) of a climate, as they are."""
-    at, air, place = climate.basking, climate.air, beside_the_basking_place(climate.design)
-    probe_c = surface_at(climate.design, climate.state, place["x_m"], place["y_m"], place["z_m"])
+    at, air = climate.basking, climate.air
     # What is under the ground is worked out only where something heats it.
     base_c = climate.base_c if climate.state.contacts else climate.room_c
-    return np.array([at.surface_c, at.operative_c, at.air_c, air.warm_c, air.cool_c, probe_c, base_c, at.uvi])
+    return np.array([at.surface_c, at.operative_c, at.air_c, air.warm_c, air.cool_c, base_c, at.uvi])
 
 
 def with_watts(layout: Layout, watts: float) -> list[dict[str, Any]]:

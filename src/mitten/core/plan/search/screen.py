@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
+from typing import Literal
 
 import numpy as np
 
@@ -23,8 +24,10 @@ from mitten.core.plan.search.extras import (
     ultraviolet_in,
 )
 from mitten.core.plan.search.furnish import Furnished
-from mitten.core.plan.search.layouts import Layout, layouts_of
+from mitten.core.plan.search.layouts import Layout, is_out_of_place, layouts_of
+from mitten.core.plan.search.probing import beside_the_basking_place
 from mitten.core.plan.search.responses import (
+    BASKING_AIR,
     COOL_AIR,
     LEAST_RISE_K,
     RISING,
@@ -35,7 +38,8 @@ from mitten.core.plan.search.responses import (
     responses_of,
 )
 from mitten.core.plan.search.spending import Beside, beside, spending_of
-from mitten.core.plan.search.wishes import A_WRONG_MAT, IDLE, USED_AT_LEAST, WHEN_STUCK, Wishes
+from mitten.core.plan.search.taste import misgivings
+from mitten.core.plan.search.wishes import Wishes
 
 LEAST_ERROR, MOST_ERROR = 0.7, 1.4
 """What the full model may correct the screening by."""
@@ -43,9 +47,18 @@ LEAST_ERROR, MOST_ERROR = 0.7, 1.4
 UNKNOWN_UV = 0.6
 """How likely the ultraviolet of a lamp is right that only a meter can tell."""
 
+FELT_AT_LEAST = 0.12
+"""Share of the basking surface's rise that the air beside it must show for a probe there to hold the place."""
+
 A_KELVIN = 0.01
-A_UVI = 0.03
-"""What a kelvin, or one of UV index, outside a target takes off: it tells the hopeless apart."""
+"""What a kelvin beyond what is borne takes off: it tells the hopeless apart."""
+
+A_WANTED_K = 0.02
+A_WANTED_UVI = 0.08
+"""What a kelvin, or one of UV index, outside what is wanted on a usual day takes off."""
+
+
+Shape = Literal["plain", "several", "helped"]
 
 
 @dataclass(frozen=True)
@@ -73,8 +86,22 @@ class Candidate:
     def approach(self) -> ApproachName:
         """The school that it belongs to; one lamp where nothing else is powered."""
         kind = load_catalogue().sources[self.kind]
-        helped = self.night != NOTHING or self.mat != NO_MAT or bool(self.ultraviolet.data)
-        return "one-lamp" if kind.light and self.layout.count == 1 and not helped else approach_of(kind)
+        alone = self.is_plain and not self.ultraviolet.data
+        return "one-lamp" if kind.light and alone else approach_of(kind)
+
+    @property
+    def shape(self) -> Shape:
+        """Plain is what everybody would hang: one source, and at most a UV lamp beside it; else several small ones, or
+        one that is helped by heat for the air or the ground.
+        """
+        if self.night not in (NOTHING, SAME) or self.mat != NO_MAT:
+            return "helped"
+        return "plain" if self.layout.count == 1 else "several"
+
+    @property
+    def is_plain(self) -> bool:
+        """Whether it is what everybody would hang."""
+        return self.shape == "plain"
 
 
 @dataclass
@@ -101,7 +128,7 @@ class Screened:
         """How many combinations are screened here."""
         found = 0
         for response in self.responses:
-            choices = len(response.layout.watts_sold) * len(_controls(response))
+            choices = len(response.layout.watts_sold) * len(_controls(self, response))
             found += choices * len(_nights_for(self, response.layout)) * len(_mats_for(self, response.layout))
         return found * len(self.ultraviolet)
 
@@ -128,7 +155,7 @@ def begun(brief: Brief, furnished: Furnished, crew: Crew = ALONE) -> Screened:
     design = furnished.design
     lit = crew.executor.submit(ultraviolet_in, design, brief)
     helping = responses_of(design, helping_layouts(design, brief), crew)
-    nights, mats, lamps = list(nights_of(helping)), list(mats_of(helping)), lit.result()
+    nights, mats, lamps = list(nights_of(helping, Wishes.of(design))), list(mats_of(helping)), lit.result()
     return Screened(furnished, helping, [], nights, mats, lamps, beside(brief, design, nights, mats, lamps))
 
 
@@ -141,7 +168,8 @@ def layouts_for(brief: Brief, furnished: Furnished) -> list[Layout]:
         # warmth from above gets it from below only where the keeper asks for that.
         no_arc = kind.arc_share > 0 and wishes.targets.uvi[0] <= 0
         not_below = kind.family == "contact" and wishes.from_above and brief.approach != "ground"
-        if brief.allows(name) and not no_arc and not not_below:
+        misplaced = is_out_of_place(brief.design, kind)
+        if brief.allows(name) and not no_arc and not not_below and not misplaced:
             found += layouts_of(furnished.design, name)
     return found
 
@@ -162,47 +190,55 @@ def screened(brief: Brief, furnished: Furnished) -> Screened:
     return found
 
 
-def _controls(response: Response) -> tuple[bool, ...]:
-    """Whether a layout is held by a thermostat: what is lightless always is, what cannot be dimmed never."""
+def _controls(found: Screened, response: Response) -> tuple[bool, ...]:
+    """Whether a layout is held by a thermostat: what is lightless always is, what cannot be dimmed never; nor is what a
+    probe would not feel, because the air beside the basking place blows away.
+    """
     kind = load_catalogue().sources[response.layout.kind]
     if not kind.dims:
         return (False,)
-    return (False, True) if kind.light else (True,)
+    free = (False,) if kind.light else ()
+    in_the_air = beside_the_basking_place(found.furnished.design)["reads"] == "air"
+    felt = response.rises[BASKING_AIR] / max(response.rises[SURFACE], LEAST_RISE_K)
+    return free if in_the_air and kind.family != "contact" and felt < FELT_AT_LEAST else (*free, True)
 
 
 def candidates(brief: Brief, found: Screened, kind: str) -> list[Candidate]:
-    """The best combination of a kind of main source for each approach that it can follow, best first.
+    """The best combinations of a kind of main source, one of each shape in each approach it can follow, best first.
 
     What was screened already is not screened again before something is learned of its kind.
     """
     wishes = Wishes.of(found.furnished.design)
-    best: dict[ApproachName, Candidate] = {}
+    best: dict[tuple[ApproachName, Shape], Candidate] = {}
     for place, response in enumerate(found.responses):
-        for held in _controls(response) if response.layout.kind == kind else ():
+        for held in _controls(found, response) if response.layout.kind == kind else ():
             if (place, held) not in found.best:
                 found.best[place, held] = list(_best_of(brief, found, wishes, response, held))
             for one in found.best[place, held]:
-                if one.approach not in best or one.score > best[one.approach].score:
-                    best[one.approach] = one
+                class_ = one.approach, one.shape
+                if class_ not in best or one.score > best[class_].score:
+                    best[class_] = one
     return sorted(best.values(), key=lambda one: -one.score)
 
 
 def _best_of(brief: Brief, found: Screened, wishes: Wishes, response: Response, held: bool) -> Iterator[Candidate]:
-    """The best of one layout under one control over its watts (w), night sources (n), mats (m) and UV lamps (u): with
-    others, and on its own.
+    """The best of one layout under one control over its watts (w), night sources (n), mats (m) and UV lamps (u): on its
+    own, with a UV lamp at most, and with help.
     """
     layout = response.layout
     nights, mats = _nights_for(found, layout), _mats_for(found, layout)
     rises, chance, score = _scored(brief, found, wishes, response, held)
-    alone = np.zeros(score.shape, dtype=bool)
-    alone[:, 0, 0, 0] = layout.count == 1 and load_catalogue().sources[layout.kind].light
-    for mask in (alone, ~alone) if brief.approach != "one-lamp" else (alone,):
+    alone, unhelped = np.zeros((2, *score.shape), dtype=bool)
+    for place, night in enumerate(nights):
+        unhelped[:, place, 0, :] = night in (NOTHING, SAME)
+    alone[..., 0] = unhelped[..., 0] & (load_catalogue().sources[layout.kind].light and layout.count == 1)
+    for mask in (alone,) if brief.approach == "one-lamp" else (alone, unhelped & ~alone, ~unhelped):
         masked = np.where(mask, score, -np.inf)
-        w, n, m, u = np.unravel_index(int(masked.argmax()), score.shape)
+        w, n, m, u = (int(at) for at in np.unravel_index(int(masked.argmax()), score.shape))
         if np.isfinite(masked[w, n, m, u]):
             yield Candidate(
                 found.furnished, layout, layout.watts_sold[w], held, nights[n], mats[m], found.ultraviolet[u],
-                float(chance[w, n, m, u]), float(score[w, n, m, u]), rises[w, n, m],
+                float(chance[w, n, m, u]), float(score[w, n, m, u]), rises[w, n, m, u],
             )  # fmt: skip
 
 
@@ -223,40 +259,32 @@ def _mats_for(found: Screened, layout: Layout) -> list[Mat]:
 def _scored(
     brief: Brief, found: Screened, wishes: Wishes, response: Response, held: bool
 ) -> tuple[Array, Array, Array]:
-    """Rises on a winter day (w, n, m, figures), chance and score (w, n, m, u); what is not allowed has no score."""
+    """Rises on a winter day (w, n, m, u, figures), chance and score (w, n, m, u); what is not allowed has no score."""
     layout = response.layout
     nights, mats, watts = _nights_for(found, layout), _mats_for(found, layout), np.array(layout.watts_sold)
     full = at_power(response, watts / response.watts)
     main = Main(full, response.powers, held, layout.family == "contact")
-    helpers, under = np.stack([one.day_rises for one in nights]), np.stack([one.rises for one in mats])
-    winter, summer = day_rises(wishes, main, helpers, under)
+    winter, summer = day_rises(
+        wishes, main, np.stack([one.day_rises for one in nights]), np.stack([one.rises for one in mats]),
+        np.stack([one.rises for one in found.ultraviolet]),
+    )  # fmt: skip
     for rises in (winter, summer):
         rises[..., RISING] *= found.errors.get(layout.kind, 1.0)
     days = list(zip((winter, summer), wishes.by_day_c, strict=True))
     day = np.minimum(*(wishes.day_chance(rises, room_c) for rises, room_c in days))
-    missed_k = np.maximum(*(wishes.shortfall_k(rises, room_c) for rises, room_c in days))
-    night, cold_k = _nights(wishes, full, nights)
-    chance = day[..., None] * night[:, :, None, None] * _uv_chances(found, wishes, layout)
-    missed = A_KELVIN * (missed_k + cold_k[:, :, None])[..., None]
-    missed = missed + A_UVI * wishes.uv_shortfall(np.array([one.uvi for one in found.ultraviolet]))
-    disliked = _disliked(wishes, main, mats)[:, None, :, None]
+    beyond_k = np.maximum(*(wishes.beyond_k(rises, room_c) for rises, room_c in days))
+    by_night = _nights(wishes, full, nights)
+    chance = day * by_night.chance[:, :, None, None] * _uv_chances(found, wishes, layout)
+    off = A_KELVIN * (beyond_k + by_night.beyond_k[:, :, None, None])
+    off = off + A_WANTED_K * (wishes.outside_k(winter, summer) + by_night.outside_k[:, :, None, None])
+    off = off + A_WANTED_UVI * wishes.uv_outside(np.array([one.uvi for one in found.ultraviolet]))
+    disliked = misgivings(wishes, layout, main, nights, mats)[..., None]
     asked = spending_of(brief, layout, watts, held, nights, len(mats), found.beside)
-    score = np.where(asked.allowed(brief), chance - asked.weight - missed - disliked, -np.inf)
+    score = np.where(asked.allowed(brief), chance - asked.weight - off - disliked, -np.inf)
     if load_catalogue().sources[layout.kind].arc_share:
         # With a UV lamp beside it there would be too much ultraviolet, whatever the arc gives.
         score[..., 1:] = -np.inf
     return winter, chance, score
-
-
-def _disliked(wishes: Wishes, main: Main, mats: Sequence[Mat]) -> Array:
-    """What is taken off (w, m) for mats under a basker, for sources far stronger than they need be, and for those that
-    burn when their thermostat sticks.
-    """
-    idle = np.maximum(USED_AT_LEAST - main.shares(wishes)[0], 0.0) * IDLE
-    stuck_c = max(wishes.by_day_c) + main.full[:, SURFACE]
-    idle += WHEN_STUCK * (main.held & (stuck_c > wishes.targets.danger_contact_c))
-    from_below = np.array([main.contact or mat != NO_MAT for mat in mats])
-    return np.asarray(idle[:, None] + A_WRONG_MAT * (from_below & wishes.from_above))
 
 
 def _uv_chances(found: Screened, wishes: Wishes, layout: Layout) -> Array:
@@ -267,15 +295,27 @@ def _uv_chances(found: Screened, wishes: Wishes, layout: Layout) -> Array:
     return chances
 
 
-def _nights(wishes: Wishes, full: Array, nights: Sequence[Night]) -> tuple[Array, Array]:
-    """Chance of the nights, the first of which nothing heats, and by how many kelvin they stay too cold (w, n)."""
+@dataclass(frozen=True, eq=False)
+class _ByNight:
+    """Of watts and night sources (w, n): the chance of the nights, by how many kelvin the coldest stays beyond what is
+    borne, and a usual one outside what is wanted.
+    """
+
+    chance: Array
+    beyond_k: Array
+    outside_k: Array
+
+
+def _nights(wishes: Wishes, full: Array, nights: Sequence[Night]) -> _ByNight:
+    """The nights, of which nothing heats those with the first source."""
     full_k = np.array([night.rises[COOL_AIR] for night in nights])
     rise = np.tile(full_k, (len(full), 1))
     same = [n for n, night in enumerate(nights) if night == SAME]
     rise[:, same] = full[:, [COOL_AIR]]
-    chances = wishes.night_chance(rise, held=True)
+    chances, outside_k = wishes.night_chance(rise, held=True), wishes.night_outside_k(rise, held=True)
     chances[:, 0] = wishes.night_chance(rise[:, 0], held=False)
+    outside_k[:, 0] = wishes.night_outside_k(rise[:, 0], held=False)
     # The day's own source must not burn the basking place while it warms the cool side.
     over_it_c = wishes.basking_at_night_c(full[:, SURFACE], full[:, COOL_AIR])
     chances[:, same] *= (over_it_c < wishes.targets.danger_contact_c)[:, None]
-    return chances, wishes.night_shortfall_k(rise)
+    return _ByNight(chances, wishes.night_beyond_k(rise), outside_k)

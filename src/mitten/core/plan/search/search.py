@@ -4,9 +4,11 @@ from collections import Counter, deque
 from collections.abc import Callable, Iterator, Sequence
 from concurrent.futures import Future
 from dataclasses import dataclass, field, replace
+from itertools import islice
 
 import numpy as np
 
+from mitten.core.catalogue import load_catalogue
 from mitten.core.plan.search.brief import APPROACHES, ApproachName, Brief, work_of
 from mitten.core.plan.search.crew import ALONE, Crew
 from mitten.core.plan.search.furnish import Furnished, furnished
@@ -14,16 +16,27 @@ from mitten.core.plan.search.layouts import Layout
 from mitten.core.plan.search.plan import A_MISS, Plan, get_ready, worked_out
 from mitten.core.plan.search.screen import Candidate, Screened, a_few_of, begun, candidates, layouts_for
 
-A_KIND = 3
-"""How often a kind of main source is looked at in an approach before it is given up."""
+A_KIND = 2
+"""How often a kind of main source is looked at in an approach in one arrangement before it is given up there."""
 
-LOOKED_AT, LOOKED_AT_WITH_ENOUGH = 10, 6
-FIRST_LOOKS = (1, 4)
+LOOKED_AT, LOOKED_AT_WITH_ENOUGH = 12, 6
+FIRST_LOOKS = (1, 5)
+LOOKS_ELSEWHERE = 3
 """Combinations that are solved on the full model at most: in all; once some single sources are known, and before other
-places are tried."""
+arrangements are tried; in each of those.
+"""
 
-SURE_ENOUGH = 0.7
-"""A plan so sure is not bettered by looking in other places for the basking place."""
+MANY_LAYOUTS = 40
+"""Of more than so many, in other arrangements every other one is tried."""
+
+ARRANGEMENTS = 4
+"""Arrangements of the basking place and changes of the box that are tried at most."""
+
+GOOD_ENOUGH = 0.6
+"""A plan with such a score is not bettered by looking in other arrangements."""
+
+FUTILE = 0.0
+"""Below this not even a few of them are worth a look, once there are some to show."""
 
 HOPELESS = -0.05
 """Below this the screening's word is enough, as long as there is anything better."""
@@ -31,8 +44,8 @@ HOPELESS = -0.05
 ENOUGH = 3
 """Plans of so many kinds are enough, unless something promises as much as the best."""
 
-PROMISING = 3
-"""Kinds that are tried in other places for the basking place."""
+PROMISING = 5
+"""Kinds that are tried in other arrangements."""
 
 FAR_BEHIND = 0.25
 HARDLY_WORSE = 0.1
@@ -85,15 +98,20 @@ class _Search:
         self.tried: list[Candidate] = []
 
     def run(self) -> Iterator[Progress]:
-        for furniture in furnished(self.brief.design):
-            plans = self.progress.plans
-            if not self.wanted() or (plans and plans[0].chance >= SURE_ENOUGH):
+        for furniture in islice(furnished(self.brief.design), ARRANGEMENTS):
+            if not self.wanted() or self._is_served():
                 break
             yield from self._screen(furniture)
-        yield from self._look(LOOKED_AT)
+            if len(self.boxes) > 1:
+                yield from self._look(min(len(self.tried) + LOOKS_ELSEWHERE, LOOKED_AT))
         if self.wanted():
             self.progress.share, self.progress.step = 1.0, "Done"
         yield self.progress
+
+    def _is_served(self) -> bool:
+        """Whether there is a choice of plans, and a good one among them."""
+        plans = self.progress.plans
+        return self._has_enough() and plans[0].score >= GOOD_ENOUGH
 
     def _screen(self, furniture: Furnished) -> Iterator[Progress]:
         """Try what each source does in an enclosure; in the first one, look at what promises most as soon as single
@@ -102,7 +120,7 @@ class _Search:
         layouts, first = layouts_for(self.brief, furniture), not self.boxes
         if not first:
             kinds = self._promising()
-            layouts = [layout for layout in layouts if layout.kind in kinds]
+            layouts = [layout for layout in layouts if layout.kind in kinds][:: 2 if len(layouts) > MANY_LAYOUTS else 1]
         box = begun(self.brief, furniture, self.crew)
         self.boxes.append(box)
         for looks, batch in zip(FIRST_LOOKS, _in_batches(layouts, first), strict=False):
@@ -123,9 +141,11 @@ class _Search:
             self.crew.executor.submit(get_ready, furniture.design)
 
     def _promising(self) -> set[str]:
-        """The few kinds of main source that are best in the first enclosure."""
+        """The few kinds of main source that are best in the first enclosure, and those that found no place in it."""
         best_first = sorted(self._best(self.boxes[0]), key=lambda one: -one.score)
-        return set(list(dict.fromkeys(one.kind for one in best_first))[:PROMISING])
+        promising = list(dict.fromkeys(one.kind for one in best_first))[:PROMISING]
+        placed = {response.layout.kind for response in self.boxes[0].responses}
+        return {*promising, *(load_catalogue().sources.keys() - placed)}
 
     def _look(self, most: int) -> Iterator[Progress]:
         """Work out the most promising combinations, one of each kind first, learning how far the screening was off."""
@@ -134,7 +154,7 @@ class _Search:
         while True:
             while len(pending) < self.crew.hands and len(self.tried) < most and self.wanted():
                 candidate = self._next()
-                if candidate is None:
+                if candidate is None or self._is_futile(candidate):
                     break
                 self.tried.append(candidate)
                 pending.append((candidate, self.crew.executor.submit(worked_out, self.brief, candidate)))
@@ -163,13 +183,13 @@ class _Search:
         """What to look at next: the best of an approach that was not looked at, then the best of a kind that has no
         plan yet, as the screening has it now.
         """
-        times = Counter(_class_of(one) for one in self.tried)
+        times = Counter(_class_there(one) for one in self.tried)
         known = {one.approach for one in self.tried}
-        left = [one for one in self._left() if times[_class_of(one)] < A_KIND]
+        left = [one for one in self._left() if times[_class_there(one)] < A_KIND]
         new = [one for one in left if one.approach not in known and one.score > HOPELESS]
         if not new and self._has_enough():
             left = self._as_good_as_the_best(left)
-        return max(new or left, key=lambda one: one.score - times[_class_of(one)] * A_MISS, default=None)
+        return max(new or left, key=lambda one: one.score - times[_class_there(one)] * A_MISS, default=None)
 
     def _as_good_as_the_best(self, left: Sequence[Candidate]) -> list[Candidate]:
         """Those that promise nearly as much as the best plan; none when enough was looked at."""
@@ -177,22 +197,26 @@ class _Search:
             return []
         return [one for one in left if one.score > self.progress.plans[0].score - FAR_BEHIND]
 
+    def _is_futile(self, candidate: Candidate) -> bool:
+        """Whether a combination promises nothing, and enough that do not work were looked at to show the nearest."""
+        return candidate.score < FUTILE and len(self.tried) >= ENOUGH
+
     def _has_enough(self) -> bool:
         """Whether there are plans of several kinds already."""
-        return len({_class_of(plan.candidate) for plan in self.progress.plans}) >= ENOUGH
+        return len({class_of(plan.candidate) for plan in self.progress.plans}) >= ENOUGH
 
     def _left(self) -> Iterator[Candidate]:
         """The best of every kind that was not looked at, has no plan that is about as good, and was not given up."""
         done = {_mark(one) for one in self.tried}
-        given_up = {_class_of(plan.candidate) for plan in self.progress.rejected if plan.is_far_off}
-        reached: dict[tuple[str, str], float] = {}
+        given_up = {_class_there(plan.candidate) for plan in self.progress.rejected if plan.is_far_off}
+        reached: dict[tuple[str, str, str], float] = {}
         for plan in self.progress.plans:
-            reached.setdefault(_class_of(plan.candidate), plan.score)
+            reached.setdefault(class_of(plan.candidate), plan.score)
         for box in self.boxes:
             for one in self._best(box):
-                class_ = _class_of(one)
+                class_ = class_of(one)
                 may_be = one.score > reached.get(class_, -np.inf) - HARDLY_WORSE
-                if may_be and class_ not in given_up and _mark(one) not in done:
+                if may_be and _class_there(one) not in given_up and _mark(one) not in done:
                     yield one
 
     def _best(self, box: Screened) -> Iterator[Candidate]:
@@ -209,9 +233,14 @@ def _in_batches(layouts: Sequence[Layout], first: bool) -> list[list[Layout]]:
     return [few, [layout for layout in layouts if not any(layout is one for one in few)]]
 
 
-def _class_of(one: Candidate) -> tuple[str, str]:
-    """What a combination is one of: its source's work and its approach."""
-    return work_of(one.kind), one.approach
+def class_of(one: Candidate) -> tuple[str, str, str]:
+    """What a combination is one of: its source's work, its approach, and its shape."""
+    return work_of(one.kind), one.approach, one.shape
+
+
+def _class_there(one: Candidate) -> tuple[object, ...]:
+    """The same, and the arrangement that it is tried in."""
+    return *class_of(one), id(one.furnished)
 
 
 def _mark(one: Candidate) -> tuple[object, ...]:

@@ -1,15 +1,14 @@
-"""What the animal wants of the screened figures, and how likely a figure is to be right."""
+"""What the animal wants and bears of the screened figures, and how likely a figure is to be right."""
 
 from dataclasses import dataclass
 
 import numpy as np
 from scipy.special import ndtr
 
-from mitten.core.catalogue import Targets, load_catalogue, targets_of
+from mitten.core.catalogue import Species, Targets, load_catalogue, targets_of
 from mitten.core.design import Design
-from mitten.core.judge.targets import NEAR
 from mitten.core.physics.arrays import Array
-from mitten.core.plan.search.responses import BASKING_AIR, COOL_AIR, OPERATIVE, SURFACE, WARM_AIR
+from mitten.core.plan.search.responses import BASKING_AIR, COOL_AIR, LEAST_RISE_K, OPERATIVE, SURFACE, WARM_AIR
 
 ROOM_SIGMA_K = 1.0
 OF_RISE = 0.12
@@ -19,39 +18,13 @@ OF_UVI = 0.18
 LEAST_SIGMA_UVI = 0.05
 UNDER_DANGER_K = 2.0
 OVER_SURFACE_K = 3.0
-LEAVES_K = 1.0
-"""How much too warm the cool side may be for an animal that leaves its basking place."""
+INSIDE_K = 0.5
+"""A thermostat that follows a range is set so far inside it."""
 
-A_WRONG_MAT = 0.2
-"""What is taken off for warmth from below where the animal seeks it from above."""
-
-WHEN_STUCK = 0.1
-"""Taken off where a thermostat that sticks makes something dangerous."""
-
-IDLE = 0.1
-USED_AT_LEAST = 0.5
-"""Taken off for the share of a source's power under a half that even the coldest day leaves idle."""
-
-HARDLY_ANY_K = 0.5
-"""A room within this of the most that is wanted leaves no place for a source's heat."""
-
-ROOM_OVER_K = 2.0
-"""By how much a room may be warmer than is wanted before no plan makes sense in it."""
-
-ROOM_ADDED_K = 1.0
-"""What sources may add to such a room."""
+SURE_K = 2.0
+"""What is held at the low end of a range is aimed so far above it: what the room may be off."""
 
 Span = tuple[float, float]
-
-
-def is_too_warm(high_c: float, room_c: float) -> bool:
-    """Whether a room alone is as warm as is wanted at most, or a little warmer, so that no source could do better."""
-    return high_c - HARDLY_ANY_K < room_c <= high_c + ROOM_OVER_K
-
-
-def highest_c(high_c: float, room_c: float) -> float:
-    """What a plan may bring air to that is wanted at ``high_c`` at most: in a room that is too warm, a little more."""
-    return max(high_c, room_c + ROOM_ADDED_K) if is_too_warm(high_c, room_c) else high_c
 
 
 @dataclass(frozen=True)
@@ -65,6 +38,8 @@ class Wishes:
     from_above: bool = False
     """Whether the animal seeks warmth from above: it basks, or lives off the ground."""
 
+    basks_by_day: bool = False
+
     @classmethod
     def of(cls, design: Design) -> "Wishes":
         """The wishes of a design's animal in its room."""
@@ -73,62 +48,81 @@ class Wishes:
         targets = targets_of(design.animal, species)
         return cls(
             targets, (room.winter.day_c, room.summer.day_c), (room.winter.night_c, room.summer.night_c),
-            design.decide_by == "surface",
-            species.basks or (species.climbs == "strong" and species.group != "snake"),
+            design.decide_by == "surface", seeks_warmth_from_above(species), species.basks and species.active == "day",
         )  # fmt: skip
 
     @property
-    def surface_c(self) -> float:
-        """What the basking surface is aimed at."""
-        return sum(self.targets.basking_surface_c) / 2
+    def surface_span_c(self) -> Span:
+        """What a thermostat keeps the basking surface within."""
+        low, high = self.targets.basking_surface_c
+        return (low + INSIDE_K, high - INSIDE_K) if self.by_surface else (-np.inf, np.inf)
+
+    @property
+    def body_c(self) -> float:
+        """What the basking body is aimed at."""
+        return sum(self.targets.basking_operative_c) / 2
+
+    def aim_c(self, surface_rise: Array, body_rise: Array, room_c: float) -> Array:
+        """Basking surface (...) at which the body is as it is wanted, as far as the surface may follow it; for sources
+        that make these rises (...) at once.
+        """
+        of_body = np.maximum(body_rise, LEAST_RISE_K) / np.maximum(surface_rise, LEAST_RISE_K)
+        return np.asarray(np.clip(room_c + (self.body_c - room_c) / of_body, *self.surface_span_c))
 
     def day_chance(self, rises: Array, room_c: float) -> Array:
-        """How likely (...) rises (..., figures) bring a day in that room to every target."""
+        """How likely (...) rises (..., figures) bring a day in that room to what is borne of every target."""
         wants = self.targets
-        cool = room_c + rises[..., COOL_AIR]
-        leaves = cool <= self._high(wants.cool_air_c, room_c)[1] + LEAVES_K
-        leaves &= room_c + rises[..., OPERATIVE] <= wants.danger_body_c
-        operative_high = np.where(leaves, np.inf, wants.basking_operative_c[1])
-        chance = _within(rises[..., OPERATIVE], room_c, (wants.basking_operative_c[0], operative_high))
-        for figure, span in (
-            (BASKING_AIR, wants.basking_air_c), (WARM_AIR, wants.warm_air_c), (COOL_AIR, wants.cool_air_c)
-        ):  # fmt: skip
-            chance = chance * _within(rises[..., figure], room_c, self._high(span, room_c))
-        if self.by_surface:
-            chance = chance * _within(rises[..., SURFACE], room_c, wants.basking_surface_c)
+        cool_high = wants.bears("cool_air_c")[1]
+        leaves = room_c + rises[..., COOL_AIR] <= cool_high
+        low, high = wants.bears("basking_operative_c")
+        body_high = np.where(leaves, wants.danger_body_c, high)
+        chance = _within(rises[..., OPERATIVE], room_c, (low, body_high))
+        for figure, key in self._figures():
+            chance = chance * _within(rises[..., figure], room_c, wants.bears(key))
         return np.asarray(chance)
+
+    def _figures(self) -> list[tuple[int, str]]:
+        """Figures of a day beside the body, and the targets that judge them."""
+        air = [(BASKING_AIR, "basking_air_c"), (WARM_AIR, "warm_air_c"), (COOL_AIR, "cool_air_c")]
+        return [*air, (SURFACE, "basking_surface_c")] if self.by_surface else air
 
     def night_chance(self, cool_rise: Array, held: bool) -> Array:
         """How likely (...) the cool side's rise (...) at full power keeps the nights of both seasons."""
-        winter_c, summer_c = self.by_night_c
-        low, high = self.targets.night_c
-        aim = self.night_aim_c
-        rise = np.clip(aim - winter_c, 0.0, cool_rise) if held else cool_rise
-        in_summer = np.clip(aim - summer_c, 0.0, cool_rise) if held else cool_rise
-        in_winter_room, in_summer_room = (self._high((low, high), room_c) for room_c in (winter_c, summer_c))
-        return np.asarray(_within(rise, winter_c, in_winter_room) * _within(in_summer, summer_c, in_summer_room))
+        span, chance = self.targets.bears("night_c"), np.ones(np.shape(cool_rise))
+        for room_c in self.by_night_c:
+            rise = np.clip(self.night_aim_c - room_c, 0.0, cool_rise) if held else cool_rise
+            chance = chance * _within(rise, room_c, span)
+        return np.asarray(chance)
 
-    @staticmethod
-    def _high(span: Span, room_c: float) -> Span:
-        """A range of air temperatures, as far up as the room lets any plan keep it."""
-        return span[0], highest_c(span[1], room_c)
+    def beyond_k(self, rises: Array, room_c: float) -> Array:
+        """By how many kelvin (...) in all a day in that room is beyond what is borne: tells the hopeless apart."""
+        spans = [(OPERATIVE, "basking_operative_c"), *self._figures()]
+        return np.asarray(sum(_outside(room_c + rises[..., at], self.targets.bears(key)) for at, key in spans))
 
-    def shortfall_k(self, rises: Array, room_c: float) -> Array:
-        """By how many kelvin (...) in all a day in that room misses the targets: tells the hopeless apart."""
-        wants = self.targets
-        spans = (
-            (OPERATIVE, wants.basking_operative_c), (BASKING_AIR, wants.basking_air_c),
-            (WARM_AIR, wants.warm_air_c), (COOL_AIR, self._high(wants.cool_air_c, room_c)),
-            *([(SURFACE, wants.basking_surface_c)] if self.by_surface else []),
-        )  # fmt: skip
-        return np.asarray(sum(_outside(room_c + rises[..., figure], span) for figure, span in spans))
+    def outside_k(self, winter: Array, summer: Array) -> Array:
+        """By how many kelvin (...) in all a usual day is outside what is wanted, from the rises (..., figures) of the
+        two seasons' extremes that it lies between.
+        """
+        room_c, rises = sum(self.by_day_c) / 2, (winter + summer) / 2
+        spans = [(OPERATIVE, "basking_operative_c"), *self._figures()]
+        return np.asarray(sum(_outside(room_c + rises[..., at], self.targets.wants(key)) for at, key in spans))
 
-    def night_shortfall_k(self, cool_rise: Array) -> Array:
-        """By how many kelvin (...) a winter night stays too cold at full power."""
-        return np.maximum(self.targets.night_c[0] - self.by_night_c[0] - cool_rise, 0.0)
+    def night_outside_k(self, cool_rise: Array, held: bool) -> Array:
+        """By how many kelvin (...) a usual night is outside what is wanted."""
+        room_c = sum(self.by_night_c) / 2
+        rise = np.clip(self.night_aim_c - room_c, 0.0, cool_rise) if held else cool_rise
+        return _outside(room_c + rise, self.targets.night_c)
 
-    def uv_shortfall(self, uvi: Array) -> Array:
-        """By how much a UV index (...) is outside its range."""
+    def night_beyond_k(self, cool_rise: Array) -> Array:
+        """By how many kelvin (...) a winter night stays colder than is borne, at full power."""
+        return np.maximum(self.targets.bears("night_c")[0] - self.by_night_c[0] - cool_rise, 0.0)
+
+    def night_missing_k(self) -> float:
+        """By how many kelvin the room of a winter night is colder than is aimed at."""
+        return max(self.night_aim_c - self.by_night_c[0], 0.0)
+
+    def uv_outside(self, uvi: Array) -> Array:
+        """By how much a UV index (...) is outside what is wanted."""
         return _outside(uvi, self.targets.uvi)
 
     def basking_at_night_c(self, surface_rise: Array, cool_rise: Array) -> Array:
@@ -141,13 +135,15 @@ class Wishes:
     def night_aim_c(self) -> float:
         """What a thermostat holds at night: above the floor by what the room may be off, below the middle."""
         low, high = self.targets.night_c
-        return min(low + 2 * ROOM_SIGMA_K, (low + high) / 2)
+        return min(low + SURE_K, (low + high) / 2)
 
     @property
     def warm_aim_c(self) -> float:
-        """What a source that is there for the air holds the warm side at by day: as at night, as little as is sure."""
+        """What a source that is there for the air holds the warm side at by day: as little as is sure to leave nothing
+        too cold.
+        """
         low, high = self.targets.warm_air_c
-        return min(low + 2 * ROOM_SIGMA_K, (low + high) / 2)
+        return min(low + SURE_K, (low + high) / 2)
 
     @property
     def safe_on_a_mat_c(self) -> float:
@@ -157,16 +153,21 @@ class Wishes:
         return min(self.targets.danger_contact_c - UNDER_DANGER_K, self.targets.basking_surface_c[1] + OVER_SURFACE_K)
 
     def uv_chance(self, uvi: Array) -> Array:
-        """How likely a UV index (...) is in its range."""
-        low, high = self.targets.uvi[0] - NEAR["UVI"], self.targets.uvi[1] + NEAR["UVI"]
+        """How likely a UV index (...) is one that is borne."""
+        low, high = self.targets.bears("uvi")
         sigma = np.maximum(OF_UVI * uvi, LEAST_SIGMA_UVI)
         below = np.zeros_like(uvi) if low <= 0 else ndtr((low - uvi) / sigma)
         return np.asarray(ndtr((high - uvi) / sigma) - below)
 
 
+def seeks_warmth_from_above(species: Species) -> bool:
+    """Whether an animal basks, or lives off the ground; snakes take warmth from wherever it comes."""
+    return species.basks or (species.climbs == "strong" and species.group != "snake")
+
+
 def _within(rise: Array, room_c: float, span: tuple[float | Array, float | Array]) -> Array:
-    value, sigma, near = room_c + rise, np.hypot(ROOM_SIGMA_K, OF_RISE * rise), NEAR["°C"]
-    return np.asarray(ndtr((span[1] + near - value) / sigma) - ndtr((span[0] - near - value) / sigma))
+    value, sigma = room_c + rise, np.hypot(ROOM_SIGMA_K, OF_RISE * rise)
+    return np.asarray(ndtr((span[1] - value) / sigma) - ndtr((span[0] - value) / sigma))
 
 
 def _outside(value: Array, span: Span) -> Array:

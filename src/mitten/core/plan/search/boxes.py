@@ -1,0 +1,118 @@
+"""Small changes of the box that a keeper makes before buying stronger gear: a board on the mesh, insulation, vents."""
+
+import json
+from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from mitten.core.catalogue import load_catalogue, read_checked_design, targets_of
+from mitten.core.design import BadDesignError, Design
+from mitten.core.plan.usual import meant_warm_right
+
+INSULATION_MM = 30.0
+SHALLOW_MM = 15.0
+LOW_BOX_M = 0.30
+LETS_THROUGH_W_MK = 0.25
+"""Ground of a conductivity under this keeps the warmth of a mat below it."""
+
+HALF = 0.5
+COLD_K = 3.0
+"""A room so much colder than the warm side is to be calls for a box that holds its warmth."""
+
+Data = dict[str, Any]
+
+
+@dataclass(frozen=True)
+class BoxChange:
+    """A change as an instruction, and the design with it."""
+
+    words: str
+    design: Design
+
+
+def box_changed(design: Design) -> Mapping[str, BoxChange]:
+    """Changes that may help a design, by name: in a cold room what keeps warmth in, in a warm one what lets it out."""
+    species = load_catalogue().species[design.animal.species]
+    warm_c = targets_of(design.animal, species).warm_air_c[0]
+    is_cold = design.room.winter.day_c < warm_c - COLD_K
+    changes = (_warmer if is_cold else _cooler)(design)
+    return dict(_read_all(changes))
+
+
+def every_change(design: Design) -> Iterator[BoxChange]:
+    """All of them, whatever the room."""
+    for _, change in _read_all((*_warmer(design), *_cooler(design))):
+        yield change
+
+
+def _warmer(design: Design) -> Iterator[tuple[str, str, Data]]:
+    mesh, box = design.enclosure.lid_mesh, design.enclosure
+    if _wants_a_mat(design):
+        yield _over_a_mat(design)
+    if mesh is not None and mesh.length_m is None:
+        data = _data(design)
+        at = 1 - HALF / 2 if meant_warm_right(design) else HALF / 2
+        data["enclosure"]["lid_mesh"] |= {
+            "length_m": round(box.length_m * HALF, 3), "depth_m": box.depth_m, "x_m": round(at * box.length_m, 3),
+            "y_m": round(box.depth_m / 2, 3),
+        }  # fmt: skip
+        yield "cover", "lay a board over half of the mesh, at the cool end", data
+    data = _data(design)
+    panels = data["enclosure"]["panels"]
+    walls = [face for face in ("back", "left", "right", "floor") if not panels[face]["insulation_mm"]]
+    for face in walls:
+        panels[face]["insulation_mm"] = INSULATION_MM
+    if walls:
+        words = f"put {INSULATION_MM / 10:g} cm of insulation on the outside of back, ends and floor"
+        yield "insulate", words, data
+    if box.vents:
+        yield "close", "close half of the vents", _with_vents(design, HALF)
+
+
+def _wants_a_mat(design: Design) -> bool:
+    """Whether a box is too low for lamps, so that warmth comes from below, and its ground keeps it there."""
+    ground, box = load_catalogue().grounds[design.substrate.material], design.enclosure
+    insulates = (
+        ground.conductivity_w_mk(design.substrate.moisture) < LETS_THROUGH_W_MK
+        or design.substrate.depth_mm > SHALLOW_MM
+    )
+    return box.height_m - design.substrate.depth_m < LOW_BOX_M and insulates
+
+
+def _over_a_mat(design: Design) -> tuple[str, str, Data]:
+    """Ground that lets the warmth of a mat through: tiles, or a little sandy soil for what digs."""
+    digs = load_catalogue().species[design.animal.species].burrows
+    data, key = _data(design), "soil-sand" if digs else "tile"
+    data["substrate"] |= {"material": key, "depth_mm": SHALLOW_MM, "layers": []}
+    label = load_catalogue().grounds[key].label
+    return "thin", f"lay only {SHALLOW_MM / 10:g} cm of {label} on the floor", data
+
+
+def _cooler(design: Design) -> Iterator[tuple[str, str, Data]]:
+    if _wants_a_mat(design):
+        yield _over_a_mat(design)
+    if design.enclosure.vents:
+        yield "open", "open the vents to twice their size", _with_vents(design, 1 / HALF)
+
+
+def _with_vents(design: Design, times: float) -> Data:
+    data = _data(design)
+    for vent in data["enclosure"]["vents"]:
+        if "area_cm2" in vent:
+            vent["area_cm2"] = round(vent["area_cm2"] * times, 1)
+        else:
+            vent["holes"] = max(round(vent["holes"] * times), 1)
+    return data
+
+
+def _read_all(changes: Iterable[tuple[str, str, Data]]) -> Iterator[tuple[str, BoxChange]]:
+    """Those that can be."""
+    for name, words, data in changes:
+        try:
+            yield name, BoxChange(words, read_checked_design(json.dumps(data), load_catalogue()))
+        except BadDesignError:
+            continue
+
+
+def _data(design: Design) -> Data:
+    return design.model_dump(mode="json", exclude_none=True)

@@ -1,0 +1,96 @@
+"""The last touches of a plan: a cut-out where a thermostat that sticks would harm, water where the air is too dry."""
+
+import json
+from bisect import bisect_left
+from collections.abc import Iterator
+from math import ceil
+from typing import Any
+
+from mitten.core.catalogue import load_catalogue, read_checked_design, targets_of
+from mitten.core.design import Design
+from mitten.core.judge import Assessment, assess, read_condition, solve_condition
+from mitten.core.physics.reading.climate import Climate
+from mitten.core.plan.search.responses import COARSE
+
+CUT_OUT_K = 4.0
+"""How far above its setpoint a thermostat's cut-out opens."""
+
+MISTING_ML_DAY = (50.0, 100.0, 200.0, 350.0, 600.0, 1000.0, 1600.0, 2500.0)
+STUCK = "too-strong-when-stuck"
+INSIDE_RH = 0.03
+"""How far inside what is wanted humidity is brought: the coarse grid is not surer."""
+
+Data = dict[str, Any]
+
+
+def made_safe(assessment: Assessment) -> Assessment:
+    """An assessment with a cut-out on every thermostat, where one that sticks makes something dangerous."""
+    if not any(finding.rule == STUCK for finding in assessment.findings):
+        return assessment
+    data = _data(assessment.design)
+    for control, held in zip(data["controls"], assessment.design.controls, strict=True):
+        settings = [held.setpoint_c(day, summer) for day in (True, False) for summer in (0.0, 1.0)]
+        highest_c = max((one for one in settings if one is not None), default=None)
+        if held.is_thermostat and highest_c is not None:
+            control["cut_out_c"] = ceil(highest_c + CUT_OUT_K)
+    # Cut-outs change nothing as long as nothing sticks.
+    return assess(_read(data), assessment, known=assessment.solved)
+
+
+def watered(design: Design) -> Design:
+    """With the least misting that brings a usual day's humidity to what is wanted, as far as the dampest night bears
+    it; with less water where it is too damp.
+    """
+    air = _Air(design)
+    if air.is_too_damp(design):
+        return next((one for one in _drier(design) if not air.is_too_damp(one)), design)
+    if air.is_damp_enough(design):
+        return design
+    levels = [one for one in MISTING_ML_DAY if one > design.substrate.misting_ml_day]
+    wetter = [_with_ground(design, misting_ml_day=one) for one in levels]
+    enough = bisect_left(wetter, True, key=air.is_damp_enough)
+    borne = (one for one in reversed(wetter[: enough + 1]) if not air.is_too_damp(one))
+    return next(borne, design)
+
+
+class _Air:
+    """The air of a design with more or less water in it, by the coarse grid."""
+
+    def __init__(self, design: Design) -> None:
+        self.targets = targets_of(design.animal, load_catalogue().species[design.animal.species])
+        self._last: Climate | None = None
+
+    def is_damp_enough(self, design: Design) -> bool:
+        """Whether a usual day has what is wanted."""
+        return self._humidity(design, "usual-day") >= self.targets.humidity[0] + INSIDE_RH
+
+    def is_too_damp(self, design: Design) -> bool:
+        """Whether it is more than is borne in the dampest of what is judged."""
+        dampest = "summer-day" if self.targets.is_arid else "summer-night"
+        return self._humidity(design, dampest) > self.targets.bears("humidity")[1] - INSIDE_RH
+
+    def _humidity(self, design: Design, condition: str) -> float:
+        """Relative humidity (0-1)."""
+        self._last = solve_condition(design, read_condition(design, condition), self._last, COARSE)
+        return self._last.humidity.mean
+
+
+def _drier(design: Design) -> Iterator[Design]:
+    if design.substrate.misting_ml_day:
+        yield _with_ground(design, misting_ml_day=0.0)
+    if design.substrate.moisture != "dry":
+        yield _with_ground(design, misting_ml_day=0.0, moisture="dry")
+
+
+def _with_ground(design: Design, **changes: Any) -> Design:
+    data = _data(design)
+    data["substrate"] |= changes
+    return _read(data)
+
+
+def _data(design: Design) -> Data:
+    return design.model_dump(mode="json", exclude_none=True)
+
+
+def _read(data: Data) -> Design:
+    return read_checked_design(json.dumps(data), load_catalogue())

@@ -1,0 +1,119 @@
+"""Where nothing works: the plans that come nearest, and the single change of the box or the room that mends each."""
+
+import json
+from collections.abc import Iterator
+from concurrent.futures import Future
+from dataclasses import dataclass, replace
+from math import ceil
+from typing import Any
+
+from mitten.core.catalogue import load_catalogue, read_checked_design
+from mitten.core.design import BadDesignError, Design
+from mitten.core.plan.search.boxes import every_change
+from mitten.core.plan.search.brief import Brief
+from mitten.core.plan.search.crew import ALONE, Crew
+from mitten.core.plan.search.furnish import Furnished
+from mitten.core.plan.search.plan import Plan, worked_out
+from mitten.core.plan.search.search import Progress, class_of
+
+NEAREST = 3
+MOST_ROOM_K = 8
+ROOM_STEPS_K = (0, 1, 2)
+"""What a room is warmed or cooled by beyond what is missed: a thermostat in the box answers to the room."""
+
+MENDS = 3
+Data = dict[str, Any]
+
+
+@dataclass(frozen=True)
+class Mend:
+    """One change of the box or the room, as an instruction, and the plan that works with it."""
+
+    words: str
+    plan: Plan
+
+
+@dataclass(frozen=True)
+class Near:
+    """A plan that does not work as things are, and what would mend it."""
+
+    plan: Plan
+    mends: tuple[Mend, ...]
+
+
+def nearest(brief: Brief, progress: Progress, crew: Crew = ALONE) -> list[Near]:
+    """The plans that come nearest, one of a kind, each with the changes that make it work on the full model."""
+    near = _one_of_a_kind(progress)
+    tried = [(plan, [(words, _begun(crew, brief, plan, design)) for words, design in _changed(plan)]) for plan in near]
+    return [Near(plan, tuple(_working(changes))[:MENDS]) for plan, changes in tried]
+
+
+def _one_of_a_kind(progress: Progress) -> list[Plan]:
+    """The best few that do not work, harmless ones first."""
+    found: dict[tuple[object, ...], Plan] = {}
+    for plan in sorted(progress.rejected, key=lambda one: (bool(one.assessment.stops), -one.score)):
+        found.setdefault(class_of(plan.candidate), plan)
+    return list(found.values())[:NEAREST]
+
+
+def _begun(crew: Crew, brief: Brief, plan: Plan, design: Design) -> "Future[Plan | None]":
+    """The plan's combination, to be worked out in another box or room."""
+    furnished = Furnished(design, plan.candidate.furnished.added, plan.candidate.furnished.changes)
+    return crew.executor.submit(worked_out, brief, replace(plan.candidate, furnished=furnished))
+
+
+def _working(changes: list[tuple[str, "Future[Plan | None]"]]) -> Iterator[Mend]:
+    """Changes with which the plan works; of the room's only the least."""
+    room_is_mended = False
+    for words, future in changes:
+        plan = future.result()
+        of_the_room = words.startswith(ROOM)
+        if plan is not None and plan.works and not (of_the_room and room_is_mended):
+            room_is_mended |= of_the_room
+            yield Mend(words, plan)
+
+
+def _changed(plan: Plan) -> Iterator[tuple[str, Design]]:
+    """Single changes that might mend a plan: the room a little warmer or cooler, then the box."""
+    yield from _rooms(plan)
+    for change in every_change(plan.candidate.furnished.design):
+        yield change.words[:1].upper() + change.words[1:], change.design
+
+
+ROOM = "Keep the room"
+
+
+def _rooms(plan: Plan) -> Iterator[tuple[str, Design]]:
+    shifts = shifts_k(plan)
+    for step in ROOM_STEPS_K if shifts else ():
+        moved = {name: shift + (step if shift > 0 else -step) for name, shift in shifts.items()}
+        if max(abs(shift) for shift in moved.values()) <= MOST_ROOM_K:
+            yield from _room(plan.candidate.furnished.design, moved)
+
+
+def _room(design: Design, shifts: dict[str, int]) -> Iterator[tuple[str, Design]]:
+    data: Data = design.model_dump(mode="json", exclude_none=True)
+    rooms = []
+    for name, shift in shifts.items():
+        season, time = name.split("-")
+        data["room"][season][f"{time}_c"] += shift
+        limit = "at least" if shift > 0 else "at most"
+        rooms.append(f"{limit} {data['room'][season][f'{time}_c']:g} °C on a {season} {time}")
+    try:
+        yield f"{ROOM} {' and '.join(rooms)}", read_checked_design(json.dumps(data), load_catalogue())
+    except BadDesignError:
+        return
+
+
+def shifts_k(plan: Plan) -> dict[str, int]:
+    """By condition, by how many whole kelvin its worst temperature is beyond what is borne: too cold (up) or too warm
+    (down).
+    """
+    found: dict[str, int] = {}
+    for verdict in plan.assessment.missed:
+        if verdict.unit != "°C" or verdict.condition.is_usual:
+            continue
+        shift = -ceil(verdict.beyond) if verdict.beyond > 0 else ceil(-verdict.beyond)
+        if abs(shift) > abs(found.get(verdict.condition.name, 0)):
+            found[verdict.condition.name] = shift
+    return found

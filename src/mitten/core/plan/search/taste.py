@@ -1,0 +1,71 @@
+"""What an experienced keeper would shake the head at, though it reaches the temperatures."""
+
+from collections.abc import Sequence
+
+import numpy as np
+
+from mitten.core.catalogue import SourceKind, load_catalogue
+from mitten.core.judge import Assessment
+from mitten.core.physics.arrays import Array
+from mitten.core.plan.search.days import Main
+from mitten.core.plan.search.extras import NO_MAT, Mat, Night
+from mitten.core.plan.search.layouts import Layout
+from mitten.core.plan.search.responses import COOL_AIR, LEAST_RISE_K, SURFACE
+from mitten.core.plan.search.wishes import Wishes
+
+A_WRONG_MAT = 0.2
+"""What is taken off for warmth from below where the animal seeks it from above."""
+
+DARK_HEAT = 0.12
+DARK_EMITTER = 0.5
+"""Taken off where an animal that basks by day has no lamp to bask under, and where a ceramic emitter is all it has."""
+
+WHEN_STUCK = 0.1
+"""Taken off where a thermostat that sticks makes something dangerous."""
+
+IDLE = 0.4
+USED_AT_LEAST = 0.4
+"""Taken off for the share of a source's power under this that even the coldest time leaves idle."""
+
+
+def misgivings(wishes: Wishes, layout: Layout, main: Main, nights: Sequence[Night], mats: Sequence[Mat]) -> Array:
+    """What is taken off (w, n, m) for combinations of a main source with night sources and mats."""
+    kind = load_catalogue().sources[layout.kind]
+    of_main = idling(main.shares(wishes)[0]) * main.held + in_the_dark(wishes, kind)
+    stuck_c = max(wishes.by_day_c) + main.full[:, SURFACE]
+    of_main = of_main + WHEN_STUCK * (main.held & (stuck_c > wishes.targets.danger_contact_c))
+    from_below = np.array([main.contact or mat != NO_MAT for mat in mats])
+    of_nights = np.array([_of_night(wishes, night) for night in nights])
+    return np.asarray(of_main[:, None, None] + of_nights[:, None] + A_WRONG_MAT * (from_below & wishes.from_above))
+
+
+def _of_night(wishes: Wishes, night: Night) -> float:
+    """For a source of the night or the air that is far stronger than what is missing."""
+    if night.layout is None:
+        return 0.0
+    missing_k = max(wishes.night_missing_k(), (wishes.warm_aim_c - wishes.by_day_c[0]) * night.all_day)
+    return float(idling(np.array(missing_k / max(night.rises[COOL_AIR], LEAST_RISE_K))))
+
+
+def idling(shares: Array) -> Array:
+    """What is taken off for the shares (...) of its power that a source gives at the coldest time."""
+    return np.asarray(IDLE * np.maximum(USED_AT_LEAST - shares, 0.0))
+
+
+def in_the_dark(wishes: Wishes, kind: SourceKind) -> float:
+    """What is taken off for warmth without light for an animal that basks by day."""
+    if kind.light or not wishes.basks_by_day:
+        return 0.0
+    return DARK_EMITTER if kind.family == "lamp" and kind.emitter_k is None else DARK_HEAT
+
+
+def misgivings_about(assessment: Assessment, main_kind: str) -> float:
+    """The same of a whole design: for its main source and for what idles on the coldest day and night."""
+    wishes, sources = Wishes.of(assessment.design), load_catalogue().sources
+    from_below = any(sources[heater.kind].family == "contact" for heater in assessment.design.heaters)
+    most: dict[str, float] = {}
+    for climate in assessment.climates.values():
+        for name, held in climate.controls.items():
+            most[name] = max(most.get(name, 0.0), held.duty)
+    idle = sum(float(idling(np.array(duty))) for duty in most.values())
+    return idle + in_the_dark(wishes, sources[main_kind]) + A_WRONG_MAT * (from_below and wishes.from_above)
