@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from math import nan
 
 from mitten.core.catalogue import Targets
 from mitten.core.design import Design, Site
@@ -20,8 +21,16 @@ class Cover:
     low_c: float
     high_c: float
     hide: str | None
-    nearest: str
-    """The hide that comes nearest and its temperature, in words; that there is none, where there is none."""
+    nearest_hide: str | None
+    nearest_c: float
+    """The hide that comes nearest, and the temperature in it."""
+
+    @property
+    def nearest(self) -> str:
+        """The hide that comes nearest and its temperature, in words."""
+        if self.nearest_hide is None:
+            return "there is no hide"
+        return f"'{self.nearest_hide}' is at {self.nearest_c:.1f} °C"
 
 
 def hide_temperatures(climate: Climate) -> dict[str, float]:
@@ -41,14 +50,15 @@ def cover_by_temperature(climate: Climate, targets: Targets) -> Iterator[Cover]:
     warm = (min(targets.warm_air_c[0], targets.basking_operative_c[0]), targets.basking_operative_c[1])
     for band, (low_c, high_c) in (("warm", warm), ("cool", targets.cool_air_c)):
         within = [name for name, at_c in inside.items() if low_c - BESIDE_K <= at_c <= high_c + BESIDE_K]
-        yield Cover(band, low_c, high_c, next(iter(within), None), _nearest(inside, low_c, high_c))
+        yield Cover(band, low_c, high_c, next(iter(within), None), *_nearest(inside, low_c, high_c))
 
 
-def _nearest(inside: dict[str, float], low_c: float, high_c: float) -> str:
+def _nearest(inside: dict[str, float], low_c: float, high_c: float) -> tuple[str | None, float]:
+    """The hide that comes nearest to a band, and its temperature."""
     if not inside:
-        return "there is no hide"
+        return None, nan
     name = min(inside, key=lambda one: max(low_c - inside[one], inside[one] - high_c))
-    return f"'{name}' is at {inside[name]:.1f} °C"
+    return name, inside[name]
 
 
 def has_hide(design: Design) -> bool:

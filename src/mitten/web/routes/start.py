@@ -18,6 +18,13 @@ def show_start(request: Request, desk: TheDesk, units: TheUnits) -> Response:
     return desk.pages.answer(request, "start.html", {"view": view, "units": units})
 
 
+@router.get("/start/answers", response_class=HTMLResponse)
+def show_answers(request: Request, desk: TheDesk, units: TheUnits) -> Response:
+    """The boxes for the animal as it was answered, and what makes the answers hard."""
+    view = start_view(dict(request.query_params), owned_gear(desk.settings), units)
+    return desk.pages.answer(request, "_start_answers.html", {"view": view, "units": units})
+
+
 @router.post("/start", response_class=HTMLResponse, responses={303: {}, 422: {}})
 def start(request: Request, desk: TheDesk, units: TheUnits, typed: TheTyped) -> Response:
     """Make the enclosure and look for its plans; an answer that cannot be taken makes nothing."""

@@ -1,12 +1,15 @@
 """The Start page: five questions, and the enclosure that their answers make."""
 
+import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from mitten.core.catalogue import load_catalogue, load_presets
-from mitten.core.design import Design
-from mitten.core.design.units import Units
+from mitten.core.catalogue import Species, load_catalogue, load_presets
+from mitten.core.design import Design, Stage
+from mitten.core.design.units import LENGTH, Units
+from mitten.core.plan.hard import hard_box, hard_room
 from mitten.core.plan.search import Owned
+from mitten.core.plan.usual_box import construction, usual_box
 from mitten.web.edits.fields import Data, EditError, Option, Spec, Typed, data_of, read_edited, read_fields
 from mitten.web.edits.sheet_specs import room_specs
 from mitten.web.edits.sheets import apply_preset
@@ -15,8 +18,8 @@ from mitten.web.views.fields import Field, fields_of
 from mitten.web.views.plans import gear_words
 from mitten.web.views.shelf import species_groups
 
-FIRST_SPECIES, FIRST_BOX = "collared-lizard", "tank-90"
-STAGES = ("hatchling", "juvenile", "adult")
+FIRST_SPECIES, LEAST_BOX = "collared-lizard", "least"
+STAGES: tuple[Stage, ...] = ("hatchling", "juvenile", "adult")
 GEAR = ("any", "owned", "owned-and-one")
 FORM = "start"
 
@@ -31,17 +34,48 @@ class StartView:
     typed: Mapping[str, str]
     owned: Sequence[str]
     faults: Sequence[str]
+    hard: Mapping[str, Sequence[str]]
+    """What makes the answers hard, by the question: ``box`` and ``room``."""
 
 
 def start_view(typed: Typed, owned: Sequence[Owned], units: Units, error: EditError | None = None) -> StartView:
     """The page as it is first seen, or after an answer that could not be taken."""
-    answers = {"species": FIRST_SPECIES, "stage": "adult", "box": FIRST_BOX, "gear": "any", **typed}
+    answers = {"species": FIRST_SPECIES, "stage": "adult", "box": LEAST_BOX, "gear": "any", **typed}
     design = new_design(FIRST_SPECIES)
-    boxes = [Option(key, box.label) for key, box in load_presets().boxes.items()]
     rooms = fields_of(data_of(design), _room(design), units, error)
     said = [gear_words(one) for one in owned]
     faults = [sentence for key, sentence in (error.sentences if error else {}).items() if not key]
-    return StartView(species_groups(), boxes, rooms, answers, said, faults)
+    return StartView(species_groups(), _boxes(answers, units), rooms, answers, said, faults, hard_choices(typed, units))
+
+
+def hard_choices(typed: Typed, units: Units) -> Mapping[str, Sequence[str]]:
+    """What makes the answers hard, said beside each; nothing while one of them is none."""
+    try:
+        design = started(typed, units)
+    except EditError:
+        return {"box": [], "room": []}
+    found = {"box": hard_box(design), "room": hard_room(design)}
+    return {question: [units.say(one) for one in sentences] for question, sentences in found.items()}
+
+
+def _boxes(answers: Typed, units: Units) -> list[Option]:
+    """The least box of the animal at its age as it is usually made, then common ones."""
+    species = _species(answers)
+    box, stage = usual_box(species, _stage(answers)), _stage(answers)
+    size = " × ".join(units.show(LENGTH, side) for side in (box.length_m, box.depth_m, box.height_m))
+    made = load_presets().boxes[construction(species)].label
+    kind, lid = re.split(r" \d.*?cm", made, maxsplit=1)
+    least = f"least for {'an' if stage == 'adult' else 'a'} {stage}: {kind} {size} {units.unit_of(LENGTH)}{lid}"
+    return [Option(LEAST_BOX, least), *(Option(key, one.label) for key, one in load_presets().boxes.items())]
+
+
+def _species(typed: Typed) -> Species:
+    known = load_catalogue().species
+    return known.get(typed.get("species", ""), known[FIRST_SPECIES])
+
+
+def _stage(typed: Typed) -> Stage:
+    return next((stage for stage in STAGES if stage == typed.get("stage")), "adult")
 
 
 def _room(design: Design) -> list[Spec]:
@@ -55,14 +89,15 @@ def started(typed: Typed, units: Units) -> Design:
     Raises:
         EditError: a temperature is no temperature, or something does not fit.
     """
-    species = typed.get("species", "")
+    species, box = typed.get("species", ""), typed.get("box", "")
     design = new_design(species if species in load_catalogue().species else FIRST_SPECIES)
-    box = typed.get("box", "")
-    design = apply_preset(design, box if box in load_presets().boxes else FIRST_BOX)
     data: Data = data_of(design)
+    data["animal"]["stage"] = _stage(typed)
+    if box not in load_presets().boxes:
+        least = usual_box(load_catalogue().species[design.animal.species], _stage(typed))
+        data["enclosure"] = least.model_dump(mode="json", exclude_none=True)
     sentences = read_fields(data, _room(design), typed, units)
     if sentences:
         raise EditError(FORM, sentences, typed)
-    stage = typed.get("stage", "adult")
-    data["animal"]["stage"] = stage if stage in STAGES else "adult"
-    return read_edited(FORM, data, typed, units)
+    read = read_edited(FORM, data, typed, units)
+    return apply_preset(read, box) if box in load_presets().boxes else read

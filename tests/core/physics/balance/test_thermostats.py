@@ -5,6 +5,7 @@ from typing import Any
 
 import pytest
 
+from mitten.core.design import BadDesignError
 from mitten.core.physics.balance.steady import SteadyState
 from mitten.core.physics.balance.thermostats import Loop, NotRegulatedError, Plant, regulate
 from mitten.core.physics.reading.climate import Climate
@@ -55,6 +56,40 @@ def test_a_setpoint_beyond_full_power_cannot_be_reached_and_one_below_the_room_n
     assert (duty, word) == (1.0, "cannot reach")
     duty, word = held(climate_of(with_control(box_data(), thermostat(day_c=15.0))))
     assert (duty, word) == (0.0, "room alone exceeds")
+
+
+def test_a_setting_of_its_own_for_summer_is_held_in_summer_and_between_them_halfway() -> None:
+    control = thermostat(day_c=26.0) | {"summer": {"day_c": 24.0}}
+    design = read(with_control(box_data(), control))
+    for summer, wanted_c in ((0.0, 26.0), (0.5, 25.0), (1.0, 24.0)):
+        climate = solve_climate(design, Situation(21.0, True, summer=summer))
+        assert climate.controls["T"].probe_c == pytest.approx(wanted_c, abs=0.05)
+    assert solve_climate(design, Situation(18.0, False, summer=1.0)).controls == {}, "its lamp is off at night"
+
+
+def test_a_cut_out_holds_a_thermostat_that_sticks_and_does_nothing_else() -> None:
+    plain, safe = (read(with_control(box_data(), thermostat(day_c=24.0) | more)) for more in ({}, {"cut_out_c": 27.0}))
+    now, stuck = Situation(21.0, True), Situation(21.0, True, stuck_on=True)
+    assert solve_climate(safe, now).controls["T"].probe_c == pytest.approx(24.0, abs=0.05)
+    assert solve_climate(plain, stuck).heaters["Lamp"].watts == 75.0
+    held_back = solve_climate(safe, stuck)
+    assert held_back.controls["T"].probe_c == pytest.approx(27.0, abs=0.05)
+    assert held_back.heaters["Lamp"].watts < 75.0
+    assert held_back.basking.surface_c < solve_climate(plain, stuck).basking.surface_c - 3.0
+
+
+@pytest.mark.parametrize(
+    ("control", "words"),
+    [
+        (thermostat() | {"cut_out_c": 25.0}, "must be above the setpoint, 27"),
+        (thermostat(day_c=25.0) | {"summer": {"day_c": 29.0}, "cut_out_c": 28.0}, "must be above the setpoint, 29"),
+        (thermostat(day_c=None) | {"summer": {"day_c": 24.0}}, "summer.day_c needs day_c"),
+        ({"name": "T", "kind": "dimmer", "cut_out_c": 40.0}, "leave out summer and cut_out_c"),
+    ],
+)
+def test_settings_that_make_no_sense_are_refused(control: Data, words: str) -> None:
+    with pytest.raises(BadDesignError, match=words):
+        read(with_control(box_data(), control))
 
 
 def test_an_unshaded_probe_in_the_beam_shuts_the_heat_off_early() -> None:

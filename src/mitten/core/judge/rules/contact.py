@@ -78,8 +78,15 @@ def _thick_substrate(case: Case) -> Iterator[Finding]:
                 f"A probe on top reads {surface_c:.0f} °C while the base below is {base_c:.0f} °C: what is held above "
                 "says nothing of what a digging animal meets.",
                 f"{base_c:.0f} °C under {surface_c:.0f} °C",
-                "Take less ground over the mat, and put the probe on the mat itself.",
+                "Take less ground over the mat"
+                + (", and put the probe on the mat itself." if _probe_is_elsewhere(case, heater) else "."),
             )
+
+
+def _probe_is_elsewhere(case: Case, mat: Heater) -> bool:
+    """Whether a mat has a thermostat whose probe is not on it."""
+    control = case.design.control_of(mat)
+    return control is not None and control.probe is not None and control.probe.reads not in ("base", "heater")
 
 
 def _mat_alone(case: Case) -> Iterator[Finding]:

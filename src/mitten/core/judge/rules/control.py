@@ -29,11 +29,15 @@ def _needs_a_thermostat(case: Case) -> Iterator[Finding]:
             "needs-a-thermostat",
             "stop" if harms else "warn",
             f"'{heater.name}' has no thermostat",
-            f"A {kind.label} gives its full power whatever the room does; the hottest surface or base is "
+            f"A {kind.label} gives {_its_power(heater)} whatever the room does; the hottest surface or base is "
             f"{hottest_c:.0f} °C on a {condition.label.lower()}.",
             f"{hottest_c:.0f} °C, limit {case.targets.danger_contact_c:g} °C",
             "Put it on a thermostat, its probe where the animal meets the heat.",
         )
+
+
+def _its_power(heater: Heater) -> str:
+    return "its full power" if heater.dim == 1.0 else f"the {heater.dim:.0%} that it is dimmed to"
 
 
 def _cannot_be_dimmed(case: Case) -> Iterator[Finding]:

@@ -18,7 +18,7 @@ MESH_BURNS_K = 40.0
 verify."""
 
 REMEDIES = {
-    "guard": "Use a wider guard, hang it higher, or take a weaker lamp.",
+    "guard": "Hang it higher, out of reach, or take a weaker lamp.",
     "dome": "Hang it outside above a mesh, higher, or behind a guard, or take a weaker lamp.",
     "panel": "Take a larger panel or a weaker one, hold it back by its thermostat, or move what leads up to it.",
 }

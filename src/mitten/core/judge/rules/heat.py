@@ -110,8 +110,25 @@ def _base_too_hot(case: Case) -> Iterator[Finding]:
             f"Under the substrate it is {base_c:.0f} °C on a {condition.label.lower()}",
             f"The surface above is {surface_c:.0f} °C, but the animal {whose}; above {limit_c:g} °C it is burned.",
             f"{base_c:.1f} °C, limit {limit_c:g} °C",
-            "Put the probe on the mat and set it to the limit at most, or take less substrate.",
+            _cooler_below(case, limit_c),
         )
+
+
+def _cooler_below(case: Case, limit_c: float) -> str:
+    """What makes the bottom of the ground cooler: by what there is to be set."""
+    mats = [heater for heater in case.design.heaters if case.catalogue.sources[heater.kind].family == "contact"]
+    controls = [control for heater in mats if (control := case.design.control_of(heater)) and control.is_thermostat]
+    if not mats:
+        return "Take less power, or hang it higher."
+    if not controls:
+        return (
+            f"Put '{mats[0].name}' on a thermostat, its probe on the mat under the ground, set below {limit_c:g} °C; "
+            "or take a weaker mat."
+        )
+    control = controls[0]
+    if control.probe is not None and control.probe.reads in ("base", "heater"):
+        return f"Set '{control.name}' below {limit_c:g} °C, or take a weaker mat."
+    return f"Put the probe of '{control.name}' on the mat under the ground, and set it below {limit_c:g} °C."
 
 
 def _too_strong_when_stuck(case: Case) -> Iterator[Finding]:

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from mitten.core.judge.cover import cover_by_temperature
+from mitten.core.judge.cover import Cover, cover_by_temperature
 from mitten.core.judge.finding import Case, Finding, Rule
 from mitten.core.judge.reach import out_of_reach
 from mitten.core.physics.reading.hides import is_hide
@@ -78,8 +78,17 @@ def _cover(case: Case) -> Iterator[Finding]:
             f"A shy animal must then choose between {'warmth' if cover.band == 'warm' else 'coolness'} and safety: "
             f"{cover.nearest}, wanted are {cover.low_c:g} to {cover.high_c:g} °C.",
             f"{cover.nearest}; wants {cover.low_c:g} to {cover.high_c:g} °C",
-            f"Put {'leaves to hide in, or a hide,' if in_trees else 'a hide'} at the {cover.band} end.",
+            _more_cover(cover, in_trees),
         )
+
+
+def _more_cover(cover: Cover, in_trees: bool) -> str:
+    """A hide, or the one there is moved to where the temperature is right."""
+    if cover.nearest_hide is None:
+        return f"Put {'leaves to hide in, or a hide,' if in_trees else 'a hide'} at the {cover.band} end."
+    too_cold = cover.nearest_c < cover.low_c
+    way = "nearer to the heat" if too_cold else "farther from the heat"
+    return f"Move '{cover.nearest_hide}' {way}, or put another hide there."
 
 
 def _hide_too_low(case: Case) -> Iterator[Finding]:

@@ -1,0 +1,68 @@
+"""What makes a home hard before anything is looked for: said beside the choice that makes it so."""
+
+from collections.abc import Iterator
+
+from mitten.core.catalogue import Species, Targets, load_catalogue, targets_of
+from mitten.core.design import Design, Enclosure
+
+SHORT_BY_M = 0.01
+LEAKY_M2 = 0.10
+"""Free openings beyond which warm air does not stay in a box, however it is heated."""
+
+LEAKY_WARMS_K = 4.0
+"""What sources commonly add to the air of such a box; a starting point to verify."""
+
+
+def hard_box(design: Design) -> list[str]:
+    """What speaks against the box for this animal at its age."""
+    species, stage, box = load_catalogue().species[design.animal.species], design.animal.stage, design.enclosure
+    sides = zip(
+        ("long", "deep", "high"), (box.length_m, box.depth_m, box.height_m), species.least_box_at(stage), strict=True
+    )
+    short = [
+        f"{have * 100:.0f} of {want * 100:.0f} cm {name}" for name, have, want in sides if have < want - SHORT_BY_M
+    ]
+    if not short:
+        return []
+    return [f"Too small for {_an(species, stage)}: {', '.join(short)}."]
+
+
+def hard_room(design: Design) -> list[str]:
+    """What speaks against the room."""
+    species = load_catalogue().species[design.animal.species]
+    targets = targets_of(design.animal, species)
+    return [*_too_warm(design, species, targets), *_too_cold(design, species, targets)]
+
+
+def _an(species: Species, stage: str) -> str:
+    return f"{'an' if stage == 'adult' else 'a'} {stage} {species.in_a_sentence}"
+
+
+def _too_warm(design: Design, species: Species, targets: Targets) -> Iterator[str]:
+    summer = design.room.summer
+    for room_c, key, when in ((summer.day_c, "cool_air_c", "day"), (summer.night_c, "night_c", "night")):
+        most_c = targets.bears(key)[1]
+        if room_c > most_c:
+            yield (
+                f"{room_c:g} °C on a summer {when} is more than a {species.in_a_sentence} bears ({most_c:g} °C), and "
+                "no source cools: plan how to keep the room cooler."
+            )
+
+
+def _too_cold(design: Design, species: Species, targets: Targets) -> Iterator[str]:
+    least_c, winter_c = targets.bears("warm_air_c")[0], design.room.winter.day_c
+    if winter_c < least_c - LEAKY_WARMS_K and _openings_m2(design.enclosure) > LEAKY_M2:
+        yield (
+            f"This box lets its warm air out, and {winter_c:g} °C on a winter day is far below the {least_c:g} °C that "
+            f"a {species.in_a_sentence} bears on its warm side: take a closed box, or keep the room at "
+            f"{least_c - LEAKY_WARMS_K:g} °C."
+        )
+
+
+def _openings_m2(box: Enclosure) -> float:
+    """Mesh, open top and vents."""
+    lid = box.lid_mesh
+    top = box.length_m * box.depth_m if box.open_top or (lid is not None and lid.length_m is None) else 0.0
+    if lid is not None and lid.length_m is not None and lid.depth_m is not None:
+        top = lid.length_m * lid.depth_m
+    return top + sum(vent.area_m2 for vent in box.vents)
