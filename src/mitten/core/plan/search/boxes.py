@@ -39,12 +39,6 @@ def box_changed(design: Design) -> Mapping[str, BoxChange]:
     return dict(_read_all(changes))
 
 
-def every_change(design: Design) -> Iterator[BoxChange]:
-    """All of them, whatever the room."""
-    for _, change in _read_all((*_warmer(design), *_cooler(design))):
-        yield change
-
-
 def _warmer(design: Design) -> Iterator[tuple[str, str, Data]]:
     mesh, box = design.enclosure.lid_mesh, design.enclosure
     if _wants_a_mat(design):

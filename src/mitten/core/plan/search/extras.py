@@ -10,7 +10,7 @@ from typing import Any
 import numpy as np
 
 from mitten.core.catalogue import load_catalogue
-from mitten.core.design import BadDesignError, Design
+from mitten.core.design import TOUCHING_M, BadDesignError, Design
 from mitten.core.physics.arrays import Array
 from mitten.core.plan.search.brief import Brief
 from mitten.core.plan.search.layouts import Layout, is_out_of_place, layouts_of, lies_at_m
@@ -20,7 +20,7 @@ from mitten.core.plan.usual import new_tube
 
 NIGHT_KINDS = ("ceramic-emitter", "carbon-projector", "radiant-panel")
 MAT = "heat-mat"
-UV_CLEAR_M = (0.18, 0.23, 0.28, 0.34, 0.42, 0.52)
+UV_CLEAR_M = (0.18, 0.23, 0.28, 0.34, 0.42, 0.52, 0.65)
 """Heights of a UV lamp over the animal's back that are tried inside."""
 
 ON_THE_MESH_M, UNDER_THE_LID_M = 0.02, 0.03
@@ -31,6 +31,9 @@ UV_LAMPS = 2
 """UV lamps that are gone on with: the most suitable ones."""
 
 A_HOLE_FOR_UV = 0.02
+A_METRE_LOW = 0.4
+"""Taken off for each metre that a UV lamp hangs under the lid: a stronger one up there does the same."""
+
 A_UVI = 0.03
 IN_FRONT_M, IN_FRONT_OVER_A_MESH_M, FROM_THE_FRONT_M = 0.12, 0.08, 0.06
 """A UV lamp hangs so far in front of the middle, beside the lamps' beams and not in them, and so far from the front.
@@ -167,12 +170,13 @@ def _with_rises(enclosed: Enclosed, lamps: Iterable[Ultraviolet]) -> Iterator[Ul
 
 
 def _unsuiting(wishes: Wishes, brief: Brief, one: Ultraviolet) -> float:
-    """What speaks against a UV lamp: a wrong index, a hole to hang it by, and that it has to be bought."""
-    inside = not one.data["above_mesh"]
-    bought = brief.owns(one.data["lamp"], one.data["watts"]) == 0
+    """What speaks against a UV lamp: a wrong index, a hole, cords to hang it low in the box, that it must be bought."""
+    inside, low_m = not one.data["above_mesh"], max(brief.design.enclosure.height_m - one.data["z_m"], 0.0)
     off = abs(one.uvi - sum(wishes.targets.uvi) / 2)
     wrong = 1.0 - float(wishes.uv_chance(np.array(one.uvi))) + A_UVI * off
-    return wrong + A_HOLE_FOR_UV * inside + (1.0 if bought and brief.only_owned else A_HOLE_FOR_UV * bought)
+    bought = brief.owns(one.data["lamp"], one.data["watts"]) == 0
+    price = (1.0 if brief.only_owned else A_HOLE_FOR_UV) * bought
+    return float(wrong + A_METRE_LOW * low_m + A_HOLE_FOR_UV * inside + price)
 
 
 def _of_all_strengths(design: Design, brief: Brief, place: dict[str, Any]) -> Iterator[Ultraviolet]:
@@ -195,9 +199,10 @@ def _uv_places(design: Design, brief: Brief) -> Iterator[dict[str, Any]]:
             if box.lid_mesh is not None or box.open_top:
                 y_m = max(data["y_m"] - IN_FRONT_OVER_A_MESH_M, FROM_THE_FRONT_M)
                 yield {**data, "above_mesh": True, "y_m": round(y_m, 3), "z_m": round(box.height_m + ON_THE_MESH_M, 3)}
-            for clear_m in () if box.open_top else UV_CLEAR_M:
+            under_lid_m = box.height_m - UNDER_THE_LID_M - lies_m
+            for clear_m in () if box.open_top else sorted({*UV_CLEAR_M, round(under_lid_m, 3)}):
                 z_m, y_m = round(lies_m + clear_m, 3), max(data["y_m"] - IN_FRONT_M, FROM_THE_FRONT_M)
-                if z_m <= box.height_m - UNDER_THE_LID_M:
+                if UV_CLEAR_M[0] <= clear_m <= under_lid_m + TOUCHING_M:
                     yield {**data, "above_mesh": False, "y_m": round(y_m, 3), "z_m": z_m}
 
 

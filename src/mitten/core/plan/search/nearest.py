@@ -9,7 +9,7 @@ from typing import Any
 
 from mitten.core.catalogue import load_catalogue, read_checked_design
 from mitten.core.design import BadDesignError, Design
-from mitten.core.plan.search.boxes import every_change
+from mitten.core.plan.search.boxes import box_changed
 from mitten.core.plan.search.brief import Brief
 from mitten.core.plan.search.crew import ALONE, Crew
 from mitten.core.plan.search.furnish import Furnished
@@ -44,8 +44,18 @@ class Near:
 def nearest(brief: Brief, progress: Progress, crew: Crew = ALONE) -> list[Near]:
     """The plans that come nearest, one of a kind, each with the changes that make it work on the full model."""
     near = _one_of_a_kind(progress)
-    tried = [(plan, [(words, _begun(crew, brief, plan, design)) for words, design in _changed(plan)]) for plan in near]
-    return [Near(plan, tuple(_working(changes))[:MENDS]) for plan, changes in tried]
+    mends: dict[int, list[Mend]] = {id(plan): [] for plan in near}
+    # A room that is a little warmer or cooler still is tried only for plans that the least change does not mend.
+    for step in range(len(ROOM_STEPS_K)):
+        left = [plan for plan in near if step == 0 or not mends[id(plan)]]
+        begun = [
+            (plan, words, _begun(crew, brief, plan, design)) for plan in left for words, design in _changed(plan, step)
+        ]
+        for plan, words, future in begun:
+            mended = future.result()
+            if mended is not None and mended.works:
+                mends[id(plan)].append(Mend(words, mended))
+    return [Near(plan, tuple(mends[id(plan)][:MENDS])) for plan in near]
 
 
 def _one_of_a_kind(progress: Progress) -> list[Plan]:
@@ -62,33 +72,20 @@ def _begun(crew: Crew, brief: Brief, plan: Plan, design: Design) -> "Future[Plan
     return crew.executor.submit(worked_out, brief, replace(plan.candidate, furnished=furnished))
 
 
-def _working(changes: list[tuple[str, "Future[Plan | None]"]]) -> Iterator[Mend]:
-    """Changes with which the plan works; of the room's only the least."""
-    room_is_mended = False
-    for words, future in changes:
-        plan = future.result()
-        of_the_room = words.startswith(ROOM)
-        if plan is not None and plan.works and not (of_the_room and room_is_mended):
-            room_is_mended |= of_the_room
-            yield Mend(words, plan)
-
-
-def _changed(plan: Plan) -> Iterator[tuple[str, Design]]:
-    """Single changes that might mend a plan: the room a little warmer or cooler, then the box."""
-    yield from _rooms(plan)
-    for change in every_change(plan.candidate.furnished.design):
+def _changed(plan: Plan, step: int) -> Iterator[tuple[str, Design]]:
+    """Single changes that might mend a plan: the room a little warmer or cooler, and at first the box."""
+    yield from _rooms(plan, ROOM_STEPS_K[step])
+    for change in box_changed(plan.candidate.furnished.design).values() if step == 0 else ():
         yield change.words[:1].upper() + change.words[1:], change.design
 
 
 ROOM = "Keep the room"
 
 
-def _rooms(plan: Plan) -> Iterator[tuple[str, Design]]:
-    shifts = shifts_k(plan)
-    for step in ROOM_STEPS_K if shifts else ():
-        moved = {name: shift + (step if shift > 0 else -step) for name, shift in shifts.items()}
-        if max(abs(shift) for shift in moved.values()) <= MOST_ROOM_K:
-            yield from _room(plan.candidate.furnished.design, moved)
+def _rooms(plan: Plan, more_k: int) -> Iterator[tuple[str, Design]]:
+    shifts = {name: shift + (more_k if shift > 0 else -more_k) for name, shift in shifts_k(plan).items()}
+    if shifts and max(abs(shift) for shift in shifts.values()) <= MOST_ROOM_K:
+        yield from _room(plan.candidate.furnished.design, shifts)
 
 
 def _room(design: Design, shifts: dict[str, int]) -> Iterator[tuple[str, Design]]:
