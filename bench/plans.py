@@ -7,8 +7,8 @@ from time import perf_counter
 from mitten.core.design import Design
 from mitten.core.judge import assess
 from mitten.core.plan.search import Brief, make_ready, search, two_processes
-from mitten.core.plan.search.furnish import furnished
-from mitten.core.plan.search.screen import candidates, screened
+from mitten.core.plan.search.screening.screen import candidates, screened
+from mitten.core.plan.search.wants.furnish import furnished
 from mitten.demo import demo_designs
 
 ROUNDS = 3

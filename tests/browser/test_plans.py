@@ -7,9 +7,9 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from mitten.core.plan.search import Brief
-from mitten.core.plan.search.build import built
-from mitten.core.plan.search.furnish import furnished
-from mitten.core.plan.search.screen import candidates, screened
+from mitten.core.plan.search.screening.screen import candidates, screened
+from mitten.core.plan.search.solving.build import built
+from mitten.core.plan.search.wants.furnish import furnished
 from mitten.store import Shelf
 
 A_SEARCH_MS = 60_000

@@ -11,12 +11,13 @@ from mitten.core.catalogue import load_catalogue, read_checked_design
 from mitten.core.design import Design
 from mitten.core.judge import assess, read_condition, solve_condition
 from mitten.core.plan.search import Brief, Owned, Progress, explanation, find_plans, obstacles, search
-from mitten.core.plan.search.chance import chance_of_all
-from mitten.core.plan.search.furnish import furnished
-from mitten.core.plan.search.layouts import layouts_of
-from mitten.core.plan.search.responses import SURFACE, Enclosed, at_power, figures_of, with_watts
-from mitten.core.plan.search.screen import Screened, candidates, screened
-from mitten.core.plan.search.wishes import Wishes
+from mitten.core.plan.search.screening.layouts import layouts_of
+from mitten.core.plan.search.screening.responses import Enclosed, at_power, figures_of, with_watts
+from mitten.core.plan.search.screening.screen import Screened, candidates, screened
+from mitten.core.plan.search.solving.chance import chance_of_all
+from mitten.core.plan.search.wants.figures import SURFACE
+from mitten.core.plan.search.wants.furnish import furnished
+from mitten.core.plan.search.wants.wishes import Wishes
 from mitten.demo import demo_designs
 
 QUARRY, CANYON, ATTIC, TUB, TABLE, COAST = demo_designs()

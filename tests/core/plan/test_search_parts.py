@@ -9,22 +9,22 @@ import pytest
 from mitten.core.catalogue import load_catalogue, load_presets, read_checked_design
 from mitten.core.design import Design
 from mitten.core.plan.search import Brief, Owned, placeholder_prices, purchase_price
-from mitten.core.plan.search.boxes import box_changed
-from mitten.core.plan.search.brief import work_of
-from mitten.core.plan.search.build import built, with_setpoint
-from mitten.core.plan.search.extras import NO_MAT, NOTHING, SAME, Ultraviolet
-from mitten.core.plan.search.furnish import furnished
-from mitten.core.plan.search.layouts import FAR_UNDER_A_MESH_M, layouts_of, lies_at_m
-from mitten.core.plan.search.probing import (
+from mitten.core.plan.search.screening.extras import NO_MAT, NOTHING, SAME, Ultraviolet
+from mitten.core.plan.search.screening.layouts import FAR_UNDER_A_MESH_M, layouts_of, lies_at_m
+from mitten.core.plan.search.screening.probing import (
     LEAST_LIT_M,
     beside_the_basking_place,
     day_lights,
     in_the_middle,
     towards_the_middle,
 )
-from mitten.core.plan.search.screen import candidates, screened
-from mitten.core.plan.search.spending import beside, control_type, spending_of
-from mitten.core.plan.search.wishes import Wishes
+from mitten.core.plan.search.screening.screen import candidates, screened
+from mitten.core.plan.search.screening.spending import beside, control_type, spending_of
+from mitten.core.plan.search.solving.build import built, with_setpoint
+from mitten.core.plan.search.wants.boxes import box_changed
+from mitten.core.plan.search.wants.brief import work_of
+from mitten.core.plan.search.wants.furnish import furnished
+from mitten.core.plan.search.wants.wishes import Wishes
 from mitten.demo import demo_designs
 
 QUARRY, CANYON, ATTIC, TUB, TABLE, COAST = demo_designs()

@@ -12,15 +12,16 @@ from mitten.core.catalogue import load_catalogue, load_presets, read_checked_des
 from mitten.core.design import Design, Room, RoomSeason
 from mitten.core.judge import assess, read_condition, solve_condition
 from mitten.core.plan.search import ALONE, Brief, Candidate, find_plans, two_processes
-from mitten.core.plan.search.build import AIR_CONTROL, DAY_CONTROL, MAT_CONTROL, built
 from mitten.core.plan.search.crew import AtOnce
-from mitten.core.plan.search.days import Main, day_rises
-from mitten.core.plan.search.extras import Ultraviolet
-from mitten.core.plan.search.furnish import furnished
-from mitten.core.plan.search.plan import worked_out
-from mitten.core.plan.search.responses import COOL_AIR, FIGURES, OPERATIVE, SURFACE, UVI, WARM_AIR, at_power, figures_of
-from mitten.core.plan.search.screen import Screened, candidates, layouts_for, screened
-from mitten.core.plan.search.wishes import Wishes
+from mitten.core.plan.search.screening.days import Main, day_rises
+from mitten.core.plan.search.screening.extras import Ultraviolet
+from mitten.core.plan.search.screening.responses import at_power, figures_of
+from mitten.core.plan.search.screening.screen import Screened, candidates, layouts_for, screened
+from mitten.core.plan.search.solving.build import AIR_CONTROL, DAY_CONTROL, MAT_CONTROL, built
+from mitten.core.plan.search.solving.plan import worked_out
+from mitten.core.plan.search.wants.figures import COOL_AIR, FIGURES, OPERATIVE, SURFACE, UVI, WARM_AIR
+from mitten.core.plan.search.wants.furnish import furnished
+from mitten.core.plan.search.wants.wishes import Wishes
 from mitten.demo import demo_designs
 
 QUARRY, CANYON, ATTIC, TUB, TABLE, COAST = demo_designs()

@@ -22,12 +22,12 @@ from mitten.core.plan.search import (
     source_words,
     why_not,
 )
-from mitten.core.plan.search.extras import NO_MAT, Mat, Night
-from mitten.core.plan.search.layouts import layouts_of
-from mitten.core.plan.search.plan import A_STOP
+from mitten.core.plan.search.screening.extras import NO_MAT, Mat, Night
+from mitten.core.plan.search.screening.layouts import layouts_of
+from mitten.core.plan.search.screening.spending import A_HOLE, A_KWH, A_PART, A_UNIT_OF_PRICE
+from mitten.core.plan.search.screening.taste import WHEN_STUCK, misgivings_about
 from mitten.core.plan.search.search import class_of, search
-from mitten.core.plan.search.spending import A_HOLE, A_KWH, A_PART, A_UNIT_OF_PRICE
-from mitten.core.plan.search.taste import WHEN_STUCK, misgivings_about
+from mitten.core.plan.search.solving.plan import A_STOP
 from mitten.demo import demo_designs
 
 QUARRY, CANYON, ATTIC, TUB, TABLE, COAST = demo_designs()

@@ -8,7 +8,7 @@ from mitten.core.catalogue import load_catalogue
 from mitten.core.design import Control, Design, Heater
 from mitten.core.judge import Assessment, fixture_rating_w
 from mitten.core.plan.cost import DAYS_A_YEAR, HOURS_A_DAY, daily_use
-from mitten.core.plan.search.prices import placeholder_prices
+from mitten.core.plan.search.screening.prices import placeholder_prices
 
 YEARS = (1, 3, 5)
 What = Literal["source", "fixture", "control", "spare"]

@@ -1,13 +1,13 @@
 """The search for plans: from animal, box and room to whole designs that work in every season, with reasons."""
 
-from mitten.core.plan.search.brief import APPROACHES, ApproachName, Brief, Owned
 from mitten.core.plan.search.crew import ALONE, Crew, make_ready, two_processes
 from mitten.core.plan.search.nearest import Mend, Near, nearest
-from mitten.core.plan.search.plan import Plan
-from mitten.core.plan.search.prices import Price, placeholder_prices, price_of
-from mitten.core.plan.search.screen import Candidate
+from mitten.core.plan.search.screening.prices import Price, placeholder_prices, price_of
+from mitten.core.plan.search.screening.screen import Candidate
+from mitten.core.plan.search.screening.spending import purchase_price
 from mitten.core.plan.search.search import Progress, find_plans, search
-from mitten.core.plan.search.spending import purchase_price
+from mitten.core.plan.search.solving.plan import Plan
+from mitten.core.plan.search.wants.brief import APPROACHES, ApproachName, Brief, Owned
 from mitten.core.plan.search.words import (
     asked_of_the_box,
     distinct,

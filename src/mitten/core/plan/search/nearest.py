@@ -9,12 +9,12 @@ from typing import Any
 
 from mitten.core.catalogue import load_catalogue, read_checked_design
 from mitten.core.design import BadDesignError, Design
-from mitten.core.plan.search.boxes import box_changed
-from mitten.core.plan.search.brief import Brief
 from mitten.core.plan.search.crew import ALONE, Crew
-from mitten.core.plan.search.furnish import Furnished
-from mitten.core.plan.search.plan import Plan, worked_out
 from mitten.core.plan.search.search import Progress, class_of
+from mitten.core.plan.search.solving.plan import Plan, worked_out
+from mitten.core.plan.search.wants.boxes import box_changed
+from mitten.core.plan.search.wants.brief import Brief
+from mitten.core.plan.search.wants.furnish import Furnished
 
 NEAREST = 3
 MOST_ROOM_K = 8

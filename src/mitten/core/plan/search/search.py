@@ -9,12 +9,12 @@ from itertools import islice
 import numpy as np
 
 from mitten.core.catalogue import load_catalogue
-from mitten.core.plan.search.brief import APPROACHES, ApproachName, Brief, work_of
 from mitten.core.plan.search.crew import ALONE, Crew
-from mitten.core.plan.search.furnish import Furnished, furnished
-from mitten.core.plan.search.layouts import Layout
-from mitten.core.plan.search.plan import A_MISS, Plan, get_ready, worked_out
-from mitten.core.plan.search.screen import Candidate, Screened, a_few_of, begun, candidates, layouts_for
+from mitten.core.plan.search.screening.layouts import Layout
+from mitten.core.plan.search.screening.screen import Candidate, Screened, a_few_of, begun, candidates, layouts_for
+from mitten.core.plan.search.solving.plan import A_MISS, Plan, get_ready, worked_out
+from mitten.core.plan.search.wants.brief import APPROACHES, ApproachName, Brief, work_of
+from mitten.core.plan.search.wants.furnish import Furnished, furnished
 
 A_KIND = 2
 """How often a kind of main source is looked at in an approach in one arrangement before it is given up there."""

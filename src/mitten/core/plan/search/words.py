@@ -4,10 +4,10 @@ from collections.abc import Iterator, Sequence
 
 from mitten.core.catalogue import load_catalogue
 from mitten.core.judge import TargetVerdict, figure_words, wants_words
-from mitten.core.plan.search.extras import SAME
-from mitten.core.plan.search.plan import Plan
-from mitten.core.plan.search.screen import Candidate
+from mitten.core.plan.search.screening.extras import SAME
+from mitten.core.plan.search.screening.screen import Candidate
 from mitten.core.plan.search.search import Progress, class_of
+from mitten.core.plan.search.solving.plan import Plan
 
 MOST_REJECTED = 3
 

@@ -8,10 +8,9 @@ import numpy as np
 
 from mitten.core.catalogue import load_catalogue
 from mitten.core.physics.arrays import Array
-from mitten.core.plan.search.brief import ApproachName, Brief, approach_of
 from mitten.core.plan.search.crew import ALONE, Crew
-from mitten.core.plan.search.days import Main, day_rises
-from mitten.core.plan.search.extras import (
+from mitten.core.plan.search.screening.days import Main, day_rises
+from mitten.core.plan.search.screening.extras import (
     NO_MAT,
     NOTHING,
     SAME,
@@ -23,23 +22,15 @@ from mitten.core.plan.search.extras import (
     nights_of,
     ultraviolet_in,
 )
-from mitten.core.plan.search.furnish import Furnished
-from mitten.core.plan.search.layouts import Layout, is_out_of_place, layouts_of
-from mitten.core.plan.search.probing import beside_the_basking_place
-from mitten.core.plan.search.responses import (
-    BASKING_AIR,
-    COOL_AIR,
-    LEAST_RISE_K,
-    RISING,
-    SURFACE,
-    UVI,
-    Response,
-    at_power,
-    responses_of,
-)
-from mitten.core.plan.search.spending import Beside, beside, spending_of
-from mitten.core.plan.search.taste import misgivings
-from mitten.core.plan.search.wishes import Wishes
+from mitten.core.plan.search.screening.layouts import Layout, is_out_of_place, layouts_of
+from mitten.core.plan.search.screening.probing import beside_the_basking_place
+from mitten.core.plan.search.screening.responses import Response, at_power, responses_of
+from mitten.core.plan.search.screening.spending import Beside, beside, spending_of
+from mitten.core.plan.search.screening.taste import misgivings
+from mitten.core.plan.search.wants.brief import ApproachName, Brief, approach_of
+from mitten.core.plan.search.wants.figures import BASKING_AIR, COOL_AIR, LEAST_RISE_K, RISING, SURFACE, UVI
+from mitten.core.plan.search.wants.furnish import Furnished
+from mitten.core.plan.search.wants.wishes import Wishes
 
 LEAST_ERROR, MOST_ERROR = 0.7, 1.4
 """What the full model may correct the screening by."""

@@ -10,8 +10,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from mitten.core.physics.arrays import Array
-from mitten.core.plan.search.responses import BASE, LEAST_RISE_K, OPERATIVE, RISING, SURFACE, UVI, WARM_AIR
-from mitten.core.plan.search.wishes import Wishes
+from mitten.core.plan.search.wants.figures import BASE, LEAST_RISE_K, OPERATIVE, RISING, SURFACE, UVI, WARM_AIR
+from mitten.core.plan.search.wants.wishes import Wishes
 
 
 @dataclass(frozen=True, eq=False)

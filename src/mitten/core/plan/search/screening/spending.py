@@ -12,11 +12,11 @@ from mitten.core.catalogue import ControlType, SourceKind, load_catalogue
 from mitten.core.design import Design
 from mitten.core.physics.arrays import Array
 from mitten.core.plan.cost import DAYS_A_YEAR
-from mitten.core.plan.search.brief import Brief
-from mitten.core.plan.search.extras import Mat, Night, Ultraviolet
-from mitten.core.plan.search.layouts import Layout
-from mitten.core.plan.search.prices import price_of
-from mitten.core.plan.search.probing import day_lights
+from mitten.core.plan.search.screening.extras import Mat, Night, Ultraviolet
+from mitten.core.plan.search.screening.layouts import Layout
+from mitten.core.plan.search.screening.prices import price_of
+from mitten.core.plan.search.screening.probing import day_lights
+from mitten.core.plan.search.wants.brief import Brief
 
 A_PART = 0.01
 A_HOLE = 0.01

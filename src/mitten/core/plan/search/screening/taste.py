@@ -7,11 +7,11 @@ import numpy as np
 from mitten.core.catalogue import SourceKind, load_catalogue
 from mitten.core.judge import Assessment
 from mitten.core.physics.arrays import Array
-from mitten.core.plan.search.days import Main
-from mitten.core.plan.search.extras import NO_MAT, Mat, Night
-from mitten.core.plan.search.layouts import Layout
-from mitten.core.plan.search.responses import COOL_AIR, LEAST_RISE_K, SURFACE
-from mitten.core.plan.search.wishes import Wishes
+from mitten.core.plan.search.screening.days import Main
+from mitten.core.plan.search.screening.extras import NO_MAT, Mat, Night
+from mitten.core.plan.search.screening.layouts import Layout
+from mitten.core.plan.search.wants.figures import COOL_AIR, LEAST_RISE_K, SURFACE
+from mitten.core.plan.search.wants.wishes import Wishes
 
 A_WRONG_MAT = 0.2
 """What is taken off for warmth from below where the animal seeks it from above."""

@@ -19,7 +19,7 @@ from mitten.core.physics.reading.climate import Climate
 from mitten.core.physics.solving import Effects, effects_of, tweaked
 from mitten.core.physics.tweaks import Tweaks
 from mitten.core.physics.uncertainty import Parameter, parameters_of
-from mitten.core.plan.search.responses import COARSE
+from mitten.core.plan.search.screening.responses import COARSE
 
 _Moves = Mapping[str, tuple[Mapping[str, float], Mapping[str, float]]]
 """By how much one standard deviation moves each figure, for draws below and above, by parameter."""

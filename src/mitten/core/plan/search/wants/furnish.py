@@ -8,7 +8,7 @@ from typing import Any
 from mitten.core.catalogue import Species, load_catalogue, read_checked_design, targets_of
 from mitten.core.design import BadDesignError, Design
 from mitten.core.judge.reach import STEP_OF_LENGTH
-from mitten.core.plan.search.boxes import box_changed
+from mitten.core.plan.search.wants.boxes import box_changed
 from mitten.core.plan.usual import MOST_OF_A_HIDE, WARM_PLACE, new_site
 
 FAR_PLACE = 0.86

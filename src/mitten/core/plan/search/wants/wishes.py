@@ -8,7 +8,7 @@ from scipy.special import ndtr
 from mitten.core.catalogue import Species, Targets, load_catalogue, targets_of
 from mitten.core.design import Design
 from mitten.core.physics.arrays import Array
-from mitten.core.plan.search.responses import BASKING_AIR, COOL_AIR, LEAST_RISE_K, OPERATIVE, SURFACE, WARM_AIR
+from mitten.core.plan.search.wants.figures import BASKING_AIR, COOL_AIR, LEAST_RISE_K, OPERATIVE, SURFACE, WARM_AIR
 
 ROOM_SIGMA_K = 1.0
 OF_RISE = 0.12

@@ -12,10 +12,11 @@ import numpy as np
 from mitten.core.catalogue import load_catalogue
 from mitten.core.design import TOUCHING_M, BadDesignError, Design
 from mitten.core.physics.arrays import Array
-from mitten.core.plan.search.brief import Brief
-from mitten.core.plan.search.layouts import Layout, is_out_of_place, layouts_of, lies_at_m
-from mitten.core.plan.search.responses import COOL_AIR, FIGURES, UVI, Enclosed, Response, at_power, uvi_of
-from mitten.core.plan.search.wishes import Wishes
+from mitten.core.plan.search.screening.layouts import Layout, is_out_of_place, layouts_of, lies_at_m
+from mitten.core.plan.search.screening.responses import Enclosed, Response, at_power, uvi_of
+from mitten.core.plan.search.wants.brief import Brief
+from mitten.core.plan.search.wants.figures import COOL_AIR, FIGURES, UVI
+from mitten.core.plan.search.wants.wishes import Wishes
 from mitten.core.plan.usual import new_tube
 
 NIGHT_KINDS = ("ceramic-emitter", "carbon-projector", "radiant-panel")

@@ -10,7 +10,7 @@ from mitten.core.catalogue import load_catalogue, read_checked_design, targets_o
 from mitten.core.design import Design
 from mitten.core.judge import Assessment, assess, read_condition, solve_condition
 from mitten.core.physics.reading.climate import Climate
-from mitten.core.plan.search.responses import COARSE
+from mitten.core.plan.search.screening.responses import COARSE
 
 CUT_OUT_K = 4.0
 """How far above its setpoint a thermostat's cut-out opens."""

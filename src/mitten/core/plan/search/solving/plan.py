@@ -9,14 +9,15 @@ from mitten.core.physics.arrays import Array
 from mitten.core.physics.balance.prepared import prepare
 from mitten.core.physics.balance.steady import UnsolvedError
 from mitten.core.plan.cost import kwh_a_year
-from mitten.core.plan.search.brief import ApproachName, Brief
-from mitten.core.plan.search.build import built
-from mitten.core.plan.search.chance import chance_of_all
-from mitten.core.plan.search.finish import made_safe, watered
-from mitten.core.plan.search.responses import RISING, figures_of
-from mitten.core.plan.search.screen import A_WANTED_K, A_WANTED_UVI, Candidate
-from mitten.core.plan.search.spending import A_HOLE, A_KWH, A_PART, A_UNIT_OF_PRICE, purchase_price
-from mitten.core.plan.search.taste import WHEN_STUCK, misgivings_about
+from mitten.core.plan.search.screening.responses import figures_of
+from mitten.core.plan.search.screening.screen import A_WANTED_K, A_WANTED_UVI, Candidate
+from mitten.core.plan.search.screening.spending import A_HOLE, A_KWH, A_PART, A_UNIT_OF_PRICE, purchase_price
+from mitten.core.plan.search.screening.taste import WHEN_STUCK, misgivings_about
+from mitten.core.plan.search.solving.build import built
+from mitten.core.plan.search.solving.chance import chance_of_all
+from mitten.core.plan.search.solving.finish import made_safe, watered
+from mitten.core.plan.search.wants.brief import ApproachName, Brief
+from mitten.core.plan.search.wants.figures import RISING
 
 A_STOP = 1.0
 A_MISS = 0.15

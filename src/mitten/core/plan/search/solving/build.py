@@ -12,9 +12,9 @@ from mitten.core.judge import read_condition
 from mitten.core.physics.balance.thermostats import Regulated
 from mitten.core.physics.reading.climate import Climate
 from mitten.core.physics.solving import Figure, setpoints_for
-from mitten.core.plan.search.extras import SAME, Night
-from mitten.core.plan.search.layouts import Layout
-from mitten.core.plan.search.probing import (
+from mitten.core.plan.search.screening.extras import SAME, Night
+from mitten.core.plan.search.screening.layouts import Layout
+from mitten.core.plan.search.screening.probing import (
     beside_the_basking_place,
     day_lights,
     in_the_middle,
@@ -22,10 +22,10 @@ from mitten.core.plan.search.probing import (
     on_the_mat,
     towards_the_middle,
 )
-from mitten.core.plan.search.responses import COARSE, with_watts
-from mitten.core.plan.search.screen import Candidate
-from mitten.core.plan.search.spending import control_type
-from mitten.core.plan.search.wishes import Wishes
+from mitten.core.plan.search.screening.responses import COARSE, with_watts
+from mitten.core.plan.search.screening.screen import Candidate
+from mitten.core.plan.search.screening.spending import control_type
+from mitten.core.plan.search.wants.wishes import Wishes
 
 DAY_CONTROL, NIGHT_CONTROL, AIR_CONTROL, MAT_CONTROL = (
     "Thermostat", "Night thermostat", "Air thermostat", "Mat thermostat",

@@ -23,19 +23,15 @@ from mitten.core.physics.reading.body import body_of
 from mitten.core.physics.reading.climate import Climate
 from mitten.core.physics.reading.lying import Lying
 from mitten.core.plan.search.crew import Crew
-from mitten.core.plan.search.layouts import Layout, lies_at_m
-from mitten.core.plan.search.probing import day_lights
+from mitten.core.plan.search.screening.layouts import Layout, lies_at_m
+from mitten.core.plan.search.screening.probing import day_lights
+from mitten.core.plan.search.wants.figures import LEAST_RISE_K, RISING, UVI
 from mitten.core.plan.usual import warm_x_m
 
 COARSE = 0.5
-FIGURES = ("surface", "operative", "basking_air", "warm_air", "cool_air", "base", "uvi")
-SURFACE, OPERATIVE, BASKING_AIR, WARM_AIR, COOL_AIR, BASE, UVI = range(len(FIGURES))
-RISING = slice(0, UVI)
-"""Figures that are the room's temperature and a rise."""
 
 HALF = 0.5
 KEPT_BEGINNINGS = 4
-LEAST_RISE_K = 0.05
 USUAL_POWER = 0.9
 POWERS = (0.6, 1.1)
 

@@ -1,0 +1,1 @@
+"""One combination in full: built, its setpoints solved, watered, made safe, and how sure it is."""
