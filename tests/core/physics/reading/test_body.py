@@ -226,3 +226,16 @@ def test_the_air_in_a_hide_lies_between_its_roof_its_ground_and_the_air_outside(
     assert inside is not None
     assert climate.air.warm_c < inside < climate.floor.hottest()[0]
     assert climate_of(ledge_data()).sites["Ledge"].hide_air_c is None
+
+
+def test_a_body_beside_a_slab_on_damp_ground_is_no_furnace() -> None:
+    """Ground that the slab covers sees nothing and gives off nothing: it is not read as if it were at absolute zero."""
+    design = ledge_data(watts=60.0)
+    design["animal"] = {"species": "rhinoceros-iguana"}
+    design["substrate"] = {"material": "bark", "depth_mm": 30.0, "moisture": "damp"}
+    design["sites"][0].pop("z_m")
+    ground = climate_of(design).ground
+    assert ground.place.surface_c < 80.0
+    assert ground.place.radiant_c > 20.0
+    assert ground.operative_c < 80.0
+    assert abs(ground.flows.evaporated) < 500.0

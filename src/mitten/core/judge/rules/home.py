@@ -12,6 +12,9 @@ MUCH_TOO_BIG = 6.0
 
 FEW_HIDES = 2
 STILL_PER_H = 1.0
+DAMPER_RH = 0.03
+"""A box is damp by itself where it holds so much more than the room."""
+
 SMALLER_BY_M = 0.01
 A_STEP_M = 0.03
 """Any animal gets up a slab so high."""
@@ -131,7 +134,8 @@ def _humidity(case: Case) -> Iterator[Finding]:
     wettest = max(judged.items(), key=lambda item: item[1].humidity.mean)
     driest = min(judged.items(), key=lambda item: item[1].humidity.mean)
     air_per_h = min(climate.air_changes_per_hour for climate in judged.values())
-    if air_per_h < STILL_PER_H and wettest[1].humidity.mean > high:
+    damper = wettest[1].humidity.mean > wettest[0].rh + DAMPER_RH
+    if air_per_h < STILL_PER_H and wettest[1].humidity.mean > high and damper:
         yield Finding(
             "too-still-and-damp",
             "warn",

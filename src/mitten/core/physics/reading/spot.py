@@ -92,6 +92,10 @@ class SpotClimate:
         return self.arriving.total_w_m2
 
 
+LEAST_FREE_M2 = 1e-6
+"""A patch with less than this in the open is covered: it sees nothing, and gives off nothing."""
+
+
 @dataclass(frozen=True, eq=False)
 class SpotMaker:
     """Works out spots of one state."""
@@ -146,11 +150,14 @@ class SpotMaker:
         return self._arriving(self._backs(field, point), self._under(field, point)).total_w_m2
 
     def _under(self, field: SurfaceField, lying: Lying) -> Indices:
-        """Numbers (m,) of the patches under an outline."""
-        interior = self.state.prepared.interior
+        """Numbers (m,) of the patches under an outline; of those that a slab covers nothing is read off."""
+        prepared = self.state.prepared
+        interior = prepared.interior
         index = interior.surfaces.index(field.surface)
         points = np.column_stack([lying.points(), np.zeros(len(lying.points()))])
-        return np.asarray(interior.starts[index] + field.surface.patch_at(points))
+        under = np.asarray(interior.starts[index] + field.surface.patch_at(points))
+        free = prepared.network.areas_m2[under] > LEAST_FREE_M2
+        return under[free] if free.any() else under
 
     def _backs(self, field: SurfaceField, lying: Lying) -> Array:
         """Points (m, 3) over an outline at the height of the back, none outside the box."""
@@ -234,7 +241,7 @@ class SpotMaker:
         air_c = state.prepared.zone_shares[under] @ state.air_c.ravel()
         taken = absorbed * state.absorbed.short_arriving_w_m2[under] + own * state.absorbed.long_arriving_w_m2[under]
         sent = emissive_power_w_m2(surface_c + ZERO_C_K)
-        areas_m2 = np.maximum(network.areas_m2[under], 1e-9)
+        areas_m2 = np.maximum(network.areas_m2[under], LEAST_FREE_M2)
         return SpotFlows(
             absorbed=float(taken.mean()),
             to_air=float((state.film_w_m2k[under] * (surface_c - air_c)).mean()),

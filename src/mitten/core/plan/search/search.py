@@ -19,14 +19,14 @@ from mitten.core.plan.search.wants.furnish import Furnished, furnished
 A_KIND = 2
 """How often a kind of main source is looked at in an approach in one arrangement before it is given up there."""
 
-LOOKED_AT, LOOKED_AT_WITH_ENOUGH = 12, 6
+LOOKED_AT, LOOKED_AT_WITH_ENOUGH = 10, 5
 FIRST_LOOKS = (1, 5)
-LOOKS_ELSEWHERE = 3
+LOOKS_ELSEWHERE = 2
 """Combinations that are solved on the full model at most: in all; once some single sources are known, and before other
 arrangements are tried; in each of those.
 """
 
-MANY_LAYOUTS = 40
+MANY_LAYOUTS = 24
 """Of more than so many, in other arrangements every other one is tried."""
 
 ARRANGEMENTS = 4
@@ -44,7 +44,7 @@ HOPELESS = -0.05
 ENOUGH = 3
 """Plans of so many kinds are enough, unless something promises as much as the best."""
 
-PROMISING = 5
+PROMISING = 4
 """Kinds that are tried in other arrangements."""
 
 FAR_BEHIND = 0.25

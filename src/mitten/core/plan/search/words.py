@@ -27,7 +27,9 @@ def asked_of_the_box(plan: Plan) -> list[str]:
     ground = plan.design.substrate
     misting = ground.misting_ml_day - plan.candidate.furnished.design.substrate.misting_ml_day
     words = [f"mist {ground.misting_ml_day:g} ml a day"] if misting > 0 else []
-    return [*plan.candidate.furnished.changes, *words]
+    before, after = (one.enclosure.underside.raised for one in (plan.candidate.furnished.design, plan.design))
+    feet = ["stand the box on feet, with a gap of air under the mat"] if after and not before else []
+    return [*plan.candidate.furnished.changes, *feet, *words]
 
 
 def night_words(plan: Plan) -> str:

@@ -129,10 +129,10 @@ def nights_of(responses: Iterable[Response], wishes: Wishes) -> Iterator[Night]:
 
 
 def mats_of(responses: Iterable[Response]) -> Iterator[Mat]:
-    """No mat, and one at every power it is sold in."""
+    """No mat, and one at every other power it is sold in: its thermostat takes what it needs of it."""
     yield NO_MAT
     for response in responses:
-        for watts, rises in _at_all_watts(response) if response.layout.family == "contact" else ():
+        for watts, rises in list(_at_all_watts(response))[::2] if response.layout.family == "contact" else ():
             yield Mat(response.layout, watts, rises)
 
 
@@ -193,16 +193,17 @@ def _of_all_strengths(design: Design, brief: Brief, place: dict[str, Any]) -> It
 
 def _uv_places(design: Design, brief: Brief) -> Iterator[dict[str, Any]]:
     """Tubes and compact lamps on the mesh, and inside at several heights over the basking place."""
-    box, lies_m = design.enclosure, lies_at_m(design)
+    species, box = load_catalogue().species[design.animal.species], design.enclosure
+    back_m = lies_at_m(design) + species.back_m.at(design.animal.stage)
     for kind in ("uvb-tube", "uvb-compact"):
         for watts in _uv_watts(design, brief, kind):
             data = _uv_lamp(design, kind, watts)
             if box.lid_mesh is not None or box.open_top:
                 y_m = max(data["y_m"] - IN_FRONT_OVER_A_MESH_M, FROM_THE_FRONT_M)
                 yield {**data, "above_mesh": True, "y_m": round(y_m, 3), "z_m": round(box.height_m + ON_THE_MESH_M, 3)}
-            under_lid_m = box.height_m - UNDER_THE_LID_M - lies_m
+            under_lid_m = box.height_m - UNDER_THE_LID_M - back_m
             for clear_m in () if box.open_top else sorted({*UV_CLEAR_M, round(under_lid_m, 3)}):
-                z_m, y_m = round(lies_m + clear_m, 3), max(data["y_m"] - IN_FRONT_M, FROM_THE_FRONT_M)
+                z_m, y_m = round(back_m + clear_m, 3), max(data["y_m"] - IN_FRONT_M, FROM_THE_FRONT_M)
                 if UV_CLEAR_M[0] <= clear_m <= under_lid_m + TOUCHING_M:
                     yield {**data, "above_mesh": False, "y_m": round(y_m, 3), "z_m": z_m}
 

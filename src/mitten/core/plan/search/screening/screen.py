@@ -254,13 +254,13 @@ def _scored(
     layout = response.layout
     nights, mats, watts = _nights_for(found, layout), _mats_for(found, layout), np.array(layout.watts_sold)
     full = at_power(response, watts / response.watts)
+    # What was learned of the kind goes in before its thermostat takes what it needs of it.
+    full[..., RISING] *= found.errors.get(layout.kind, 1.0)
     main = Main(full, response.powers, held, layout.family == "contact")
     winter, summer = day_rises(
         wishes, main, np.stack([one.day_rises for one in nights]), np.stack([one.rises for one in mats]),
         np.stack([one.rises for one in found.ultraviolet]),
     )  # fmt: skip
-    for rises in (winter, summer):
-        rises[..., RISING] *= found.errors.get(layout.kind, 1.0)
     days = list(zip((winter, summer), wishes.by_day_c, strict=True))
     day = np.minimum(*(wishes.day_chance(rises, room_c) for rises, room_c in days))
     beyond_k = np.maximum(*(wishes.beyond_k(rises, room_c) for rises, room_c in days))

@@ -119,6 +119,9 @@ def _assembled(candidate: Candidate, name: str) -> Design:
         mat = {**with_watts(candidate.mat.layout, candidate.mat.watts)[0], "name": "Heat mat", "on": "always"}
         data["heaters"].append({**mat, "control": MAT_CONTROL})
         data["controls"].append(_mat_control(mat))
+    if any(heater.get("place") == "under-floor" for heater in data["heaters"]):
+        # Under a box that stands flat a mat's heat is trapped and its lead crushed.
+        data["enclosure"]["underside"]["raised"] = True
     return read_checked_design(json.dumps(data), load_catalogue())
 
 

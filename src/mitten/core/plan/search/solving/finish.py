@@ -3,10 +3,10 @@
 import json
 from bisect import bisect_left
 from collections.abc import Iterator
-from math import ceil
+from math import ceil, floor
 from typing import Any
 
-from mitten.core.catalogue import load_catalogue, read_checked_design, targets_of
+from mitten.core.catalogue import load_catalogue, read_checked_design
 from mitten.core.design import Design
 from mitten.core.judge import Assessment, assess, read_condition, solve_condition
 from mitten.core.physics.reading.climate import Climate
@@ -16,14 +16,39 @@ CUT_OUT_K = 4.0
 """How far above its setpoint a thermostat's cut-out opens."""
 
 MISTING_ML_DAY = (50.0, 100.0, 200.0, 350.0, 600.0, 1000.0, 1600.0, 2500.0)
-STUCK = "too-strong-when-stuck"
+STUCK, UNREACHED = "too-strong-when-stuck", "cannot-reach"
+HALF_DEGREES = 2
 INSIDE_RH = 0.03
 """How far inside what is wanted humidity is brought: the coarse grid is not surer."""
 
 Data = dict[str, Any]
 
 
-def made_safe(assessment: Assessment) -> Assessment:
+def finished(first: Assessment) -> Assessment:
+    """The assessment of a design with what it still lacks: water, setpoints that are reached, cut-outs."""
+    design = _within_reach(_watered(first), first)
+    return _made_safe(first if design == first.design else assess(design))
+
+
+def _within_reach(design: Design, first: Assessment) -> Design:
+    """Setpoints that full power does not quite reach set to what it does: else a thermostat never rests."""
+    if not any(finding.rule == UNREACHED for finding in first.findings):
+        return design
+    data = _data(design)
+    for control in data["controls"]:
+        for time in ("day", "night"):
+            _lower(control, f"{time}_c", first.climate(f"winter-{time}"))
+    return _read(data)
+
+
+def _lower(control: Data, key: str, climate: Climate) -> None:
+    """Set one control's setting of a time of day to what it reaches then, on half degrees."""
+    held = climate.controls.get(control["name"])
+    if held is not None and held.word == "cannot reach" and control.get(key) is not None:
+        control[key] = min(control[key], floor(held.probe_c * HALF_DEGREES) / HALF_DEGREES)
+
+
+def _made_safe(assessment: Assessment) -> Assessment:
     """An assessment with a cut-out on every thermostat, where one that sticks makes something dangerous."""
     if not any(finding.rule == STUCK for finding in assessment.findings):
         return assessment
@@ -37,11 +62,14 @@ def made_safe(assessment: Assessment) -> Assessment:
     return assess(_read(data), assessment, known=assessment.solved)
 
 
-def watered(design: Design) -> Design:
+def _watered(first: Assessment) -> Design:
     """With the least misting that brings a usual day's humidity to what is wanted, as far as the dampest night bears
     it; with less water where it is too damp.
     """
-    air = _Air(design)
+    design, air = first.design, _Air(first)
+    verdict = next(one for one in first.verdicts if one.key == "humidity")
+    if verdict.word == "meets":
+        return design
     if air.is_too_damp(design):
         return next((one for one in _drier(design) if not air.is_too_damp(one)), design)
     if air.is_damp_enough(design):
@@ -56,9 +84,9 @@ def watered(design: Design) -> Design:
 class _Air:
     """The air of a design with more or less water in it, by the coarse grid."""
 
-    def __init__(self, design: Design) -> None:
-        self.targets = targets_of(design.animal, load_catalogue().species[design.animal.species])
-        self._last: Climate | None = None
+    def __init__(self, first: Assessment) -> None:
+        self.targets = first.targets
+        self._last = dict(first.solved)
 
     def is_damp_enough(self, design: Design) -> bool:
         """Whether a usual day has what is wanted."""
@@ -69,10 +97,11 @@ class _Air:
         dampest = "summer-day" if self.targets.is_arid else "summer-night"
         return self._humidity(design, dampest) > self.targets.bears("humidity")[1] - INSIDE_RH
 
-    def _humidity(self, design: Design, condition: str) -> float:
-        """Relative humidity (0-1)."""
-        self._last = solve_condition(design, read_condition(design, condition), self._last, COARSE)
-        return self._last.humidity.mean
+    def _humidity(self, design: Design, name: str) -> float:
+        """Relative humidity (0-1), begun from what is known of the condition."""
+        condition = read_condition(design, name)
+        self._last[condition] = solve_condition(design, condition, self._last.get(condition), COARSE)
+        return self._last[condition].humidity.mean
 
 
 def _drier(design: Design) -> Iterator[Design]:

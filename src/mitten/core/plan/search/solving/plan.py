@@ -15,7 +15,7 @@ from mitten.core.plan.search.screening.spending import A_HOLE, A_KWH, A_PART, A_
 from mitten.core.plan.search.screening.taste import WHEN_STUCK, misgivings_about
 from mitten.core.plan.search.solving.build import built
 from mitten.core.plan.search.solving.chance import chance_of_all
-from mitten.core.plan.search.solving.finish import made_safe, watered
+from mitten.core.plan.search.solving.finish import finished
 from mitten.core.plan.search.wants.brief import ApproachName, Brief
 from mitten.core.plan.search.wants.figures import RISING
 
@@ -100,7 +100,7 @@ class Plan:
 def worked_out(brief: Brief, candidate: Candidate) -> Plan | None:
     """A combination on the full model; None where it cannot be built or has no rest."""
     try:
-        found = made_safe(assess(watered(built(candidate, _name(candidate)))))
+        found = finished(assess(built(candidate, _name(candidate))))
     except (BadDesignError, UnsolvedError):
         return None
     chance = chance_of_all(found) if found.passes else 0.0

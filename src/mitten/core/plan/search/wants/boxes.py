@@ -40,27 +40,40 @@ def box_changed(design: Design) -> Mapping[str, BoxChange]:
 
 
 def _warmer(design: Design) -> Iterator[tuple[str, str, Data]]:
-    mesh, box = design.enclosure.lid_mesh, design.enclosure
+    """The least change first, then all together."""
     if _wants_a_mat(design):
         yield _over_a_mat(design)
+    mesh = design.enclosure.lid_mesh
     if mesh is not None and mesh.length_m is None:
-        data = _data(design)
-        at = 1 - HALF / 2 if meant_warm_right(design) else HALF / 2
-        data["enclosure"]["lid_mesh"] |= {
-            "length_m": round(box.length_m * HALF, 3), "depth_m": box.depth_m, "x_m": round(at * box.length_m, 3),
-            "y_m": round(box.depth_m / 2, 3),
-        }  # fmt: skip
-        yield "cover", "lay a board over half of the mesh, at the cool end", data
-    data = _data(design)
-    panels = data["enclosure"]["panels"]
-    walls = [face for face in ("back", "left", "right", "floor") if not panels[face]["insulation_mm"]]
-    for face in walls:
-        panels[face]["insulation_mm"] = INSULATION_MM
-    if walls:
-        words = f"put {INSULATION_MM / 10:g} cm of insulation on the outside of back, ends and floor"
-        yield "insulate", words, data
-    if box.vents:
+        yield "cover", COVER, _covered(design, _data(design))
+        insulated = _insulated(_covered(design, _data(design)))
+        yield "cover and insulate", f"{COVER}, and {INSULATE}", insulated
+    else:
+        yield "insulate", INSULATE, _insulated(_data(design))
+    if design.enclosure.vents:
         yield "close", "close half of the vents", _with_vents(design, HALF)
+
+
+COVER = "lay a board over half of the mesh, at the cool end"
+INSULATE = f"put {INSULATION_MM / 10:g} cm of insulation on the outside of back, ends and floor"
+
+
+def _covered(design: Design, data: Data) -> Data:
+    """The mesh left open over the warm half."""
+    box, at = design.enclosure, 1 - HALF / 2 if meant_warm_right(design) else HALF / 2
+    data["enclosure"]["lid_mesh"] |= {
+        "length_m": round(box.length_m * HALF, 3), "depth_m": box.depth_m, "x_m": round(at * box.length_m, 3),
+        "y_m": round(box.depth_m / 2, 3),
+    }  # fmt: skip
+    return data
+
+
+def _insulated(data: Data) -> Data:
+    """Where there is none yet; the front stays free to look in."""
+    for face in ("back", "left", "right", "floor"):
+        panel = data["enclosure"]["panels"][face]
+        panel["insulation_mm"] = panel["insulation_mm"] or INSULATION_MM
+    return data
 
 
 def _wants_a_mat(design: Design) -> bool:
