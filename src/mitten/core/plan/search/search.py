@@ -20,11 +20,14 @@ A_KIND = 2
 """How often a kind of main source is looked at in an approach in one arrangement before it is given up there."""
 
 LOOKED_AT, LOOKED_AT_WITH_ENOUGH = 10, 5
-FIRST_LOOKS = (1, 5)
+FIRST_LOOKS = (2, 5)
 LOOKS_ELSEWHERE = 2
 """Combinations that are solved on the full model at most: in all; once some single sources are known, and before other
 arrangements are tried; in each of those.
 """
+
+LARGE_M3, SLOWER = (0.7, 1.5), (0.7, 0.5)
+"""In boxes beyond these volumes, which take longer each, that share of the looks and arrangements is enough."""
 
 MANY_LAYOUTS = 24
 """Of more than so many, in other arrangements every other one is tried."""
@@ -95,15 +98,16 @@ class _Search:
         self.brief, self.wanted, self.crew = brief, wanted, crew
         self.progress = Progress(step="Trying what each source does in the box")
         self.boxes: list[Screened] = []
+        self.patience = _patience(brief)
         self.tried: list[Candidate] = []
 
     def run(self) -> Iterator[Progress]:
-        for furniture in islice(furnished(self.brief.design), ARRANGEMENTS):
+        for furniture in islice(furnished(self.brief.design), round(ARRANGEMENTS * self.patience)):
             if not self.wanted() or self._is_served():
                 break
             yield from self._screen(furniture)
             if len(self.boxes) > 1:
-                yield from self._look(min(len(self.tried) + LOOKS_ELSEWHERE, LOOKED_AT))
+                yield from self._look(min(len(self.tried) + LOOKS_ELSEWHERE, round(LOOKED_AT * self.patience)))
         if self.wanted():
             self.progress.share, self.progress.step = 1.0, "Done"
         yield self.progress
@@ -223,6 +227,13 @@ class _Search:
         """The best of every kind in an enclosure."""
         for kind in {response.layout.kind: None for response in box.responses}:
             yield from candidates(self.brief, box, kind)
+
+
+def _patience(brief: Brief) -> float:
+    """Which share of the looks is enough: fewer in large boxes."""
+    box = brief.design.enclosure
+    volume_m3 = box.length_m * box.depth_m * box.height_m
+    return min((share for least, share in zip(LARGE_M3, SLOWER, strict=True) if volume_m3 > least), default=1.0)
 
 
 def _in_batches(layouts: Sequence[Layout], first: bool) -> list[list[Layout]]:

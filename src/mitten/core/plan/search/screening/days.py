@@ -26,20 +26,19 @@ class Main:
     held: bool
     contact: bool
 
-    def shares(self, wishes: Wishes) -> tuple[Array, Array]:
-        """Shares (w,) of the surface's full rise on a winter and a summer day.
+    def shares(self, wishes: Wishes) -> list[Array]:
+        """Shares (w,) of the surface's full rise on a winter, a usual and a summer day.
 
-        A thermostat brings the basking place to where it is wanted in each season: where the year needs more than one
-        setting, it gets a setting for each.
+        A thermostat brings the basking place to where it is wanted in each: where the year needs more than one setting,
+        it gets a setting for each season, and stands between them on a usual day.
         """
         if not self.held:
-            return np.ones(len(self.full)), np.ones(len(self.full))
-        surface, winter_c, summer_c = np.maximum(self.full[:, SURFACE], LEAST_RISE_K), *wishes.by_day_c
-        winter, summer = (
+            return [np.ones(len(self.full)) for _ in wishes.days_c]
+        surface = np.maximum(self.full[:, SURFACE], LEAST_RISE_K)
+        return [
             np.clip((self._aim_c(wishes, room_c) - room_c) / surface, 0.0, self._most_share(wishes, room_c))
-            for room_c in (winter_c, summer_c)
-        )
-        return winter, summer
+            for room_c in wishes.days_c
+        ]
 
     def _aim_c(self, wishes: Wishes, room_c: float) -> Array:
         return wishes.aim_c(self.full[:, SURFACE], self.full[:, OPERATIVE], room_c)
@@ -60,12 +59,12 @@ def most_of_a_mat(wishes: Wishes, rises: Array, room_c: float) -> Array:
 
 
 def day_rises(wishes: Wishes, main: Main, helpers: Array, mats: Array, lamps: Array) -> Sequence[Array]:
-    """Rises (w, n, m, u, figures) on a winter and a summer day of a main source with helpers (n, figures) for the air,
-    mats (m, figures), all at full power, and UV lamps (u, figures).
+    """Rises (w, n, m, u, figures) on a winter, a usual and a summer day of a main source with helpers (n, figures) for
+    the air, mats (m, figures), all at full power, and UV lamps (u, figures).
     """
     return [
         _day(wishes, main, share, room_c, _Beside(helpers, mats, lamps))
-        for share, room_c in zip(main.shares(wishes), wishes.by_day_c, strict=True)
+        for share, room_c in zip(main.shares(wishes), wishes.days_c, strict=True)
     ]
 
 

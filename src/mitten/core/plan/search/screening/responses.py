@@ -82,7 +82,8 @@ class Enclosed:
     def _rises(self, heaters: Sequence[dict[str, Any]], uvb: tuple[UvbLamp, ...] = ()) -> Array:
         parts = tuple(Heater(**{**heater, "name": f"h{i}", "on": "day"}) for i, heater in enumerate(heaters))
         lights = tuple(Light(**one) for one in (day_lights(self.design) if self._lit else ()))
-        design = self.design.model_copy(update={"heaters": parts, "lights": lights, "uvb": uvb})
+        bare = raised(self.design) if any(part.place == "under-floor" for part in parts) else self.design
+        design = bare.model_copy(update={"heaters": parts, "lights": lights, "uvb": uvb})
         faults = list(faults_of_heaters(design, load_catalogue().sources))
         if faults:
             raise BadDesignError(faults)
@@ -98,6 +99,12 @@ class Enclosed:
         clear = (rises[RISING] > LEAST_RISE_K) & (half[RISING] > LEAST_RISE_K)
         ratio = np.divide(rises[RISING], half[RISING], out=np.ones(UVI), where=clear)
         self.powers = np.where(clear, np.clip(np.log2(np.maximum(ratio, 1e-6)), *POWERS), USUAL_POWER)
+
+
+def raised(design: Design) -> Design:
+    """The box on feet: under one that stands flat a mat's heat is trapped and its lead crushed."""
+    underside = design.enclosure.underside.model_copy(update={"raised": True})
+    return design.model_copy(update={"enclosure": design.enclosure.model_copy(update={"underside": underside})})
 
 
 @lru_cache(maxsize=KEPT_BEGINNINGS)

@@ -257,17 +257,17 @@ def _scored(
     # What was learned of the kind goes in before its thermostat takes what it needs of it.
     full[..., RISING] *= found.errors.get(layout.kind, 1.0)
     main = Main(full, response.powers, held, layout.family == "contact")
-    winter, summer = day_rises(
+    winter, usual, summer = day_rises(
         wishes, main, np.stack([one.day_rises for one in nights]), np.stack([one.rises for one in mats]),
         np.stack([one.rises for one in found.ultraviolet]),
     )  # fmt: skip
-    days = list(zip((winter, summer), wishes.by_day_c, strict=True))
-    day = np.minimum(*(wishes.day_chance(rises, room_c) for rises, room_c in days))
-    beyond_k = np.maximum(*(wishes.beyond_k(rises, room_c) for rises, room_c in days))
+    days = list(zip((winter, usual, summer), wishes.days_c, strict=True))
+    day = np.min([wishes.day_chance(rises, room_c) for rises, room_c in days], axis=0)
+    beyond_k = np.max([wishes.beyond_k(rises, room_c) for rises, room_c in days], axis=0)
     by_night = _nights(wishes, full, nights)
     chance = day * by_night.chance[:, :, None, None] * _uv_chances(found, wishes, layout)
     off = A_KELVIN * (beyond_k + by_night.beyond_k[:, :, None, None])
-    off = off + A_WANTED_K * (wishes.outside_k(winter, summer) + by_night.outside_k[:, :, None, None])
+    off = off + A_WANTED_K * (wishes.outside_k(usual) + by_night.outside_k[:, :, None, None])
     off = off + A_WANTED_UVI * wishes.uv_outside(np.array([one.uvi for one in found.ultraviolet]))
     disliked = misgivings(wishes, layout, main, nights, mats)[..., None]
     asked = spending_of(brief, layout, watts, held, nights, len(mats), found.beside)

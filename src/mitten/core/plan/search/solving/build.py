@@ -22,7 +22,7 @@ from mitten.core.plan.search.screening.probing import (
     on_the_mat,
     towards_the_middle,
 )
-from mitten.core.plan.search.screening.responses import COARSE, with_watts
+from mitten.core.plan.search.screening.responses import COARSE, raised, with_watts
 from mitten.core.plan.search.screening.screen import Candidate
 from mitten.core.plan.search.screening.spending import control_type
 from mitten.core.plan.search.wants.wishes import Wishes
@@ -119,10 +119,8 @@ def _assembled(candidate: Candidate, name: str) -> Design:
         mat = {**with_watts(candidate.mat.layout, candidate.mat.watts)[0], "name": "Heat mat", "on": "always"}
         data["heaters"].append({**mat, "control": MAT_CONTROL})
         data["controls"].append(_mat_control(mat))
-    if any(heater.get("place") == "under-floor" for heater in data["heaters"]):
-        # Under a box that stands flat a mat's heat is trapped and its lead crushed.
-        data["enclosure"]["underside"]["raised"] = True
-    return read_checked_design(json.dumps(data), load_catalogue())
+    made = read_checked_design(json.dumps(data), load_catalogue())
+    return raised(made) if any(heater.place == "under-floor" for heater in made.heaters) else made
 
 
 def _mains(candidate: Candidate, kind: SourceKind) -> list[Data]:

@@ -52,6 +52,12 @@ class Wishes:
         )  # fmt: skip
 
     @property
+    def days_c(self) -> tuple[float, float, float]:
+        """The room on a winter, a usual and a summer day."""
+        winter_c, summer_c = self.by_day_c
+        return winter_c, (winter_c + summer_c) / 2, summer_c
+
+    @property
     def surface_span_c(self) -> Span:
         """What a thermostat keeps the basking surface within."""
         low, high = self.targets.basking_surface_c
@@ -99,12 +105,9 @@ class Wishes:
         spans = [(OPERATIVE, "basking_operative_c"), *self._figures()]
         return np.asarray(sum(_outside(room_c + rises[..., at], self.targets.bears(key)) for at, key in spans))
 
-    def outside_k(self, winter: Array, summer: Array) -> Array:
-        """By how many kelvin (...) in all a usual day is outside what is wanted, from the rises (..., figures) of the
-        two seasons' extremes that it lies between.
-        """
-        room_c, rises = sum(self.by_day_c) / 2, (winter + summer) / 2
-        spans = [(OPERATIVE, "basking_operative_c"), *self._figures()]
+    def outside_k(self, rises: Array) -> Array:
+        """By how many kelvin (...) in all a usual day, with rises (..., figures), is outside what is wanted."""
+        room_c, spans = self.days_c[1], [(OPERATIVE, "basking_operative_c"), *self._figures()]
         return np.asarray(sum(_outside(room_c + rises[..., at], self.targets.wants(key)) for at, key in spans))
 
     def night_outside_k(self, cool_rise: Array, held: bool) -> Array:
