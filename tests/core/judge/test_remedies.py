@@ -7,6 +7,7 @@ import pytest
 
 from mitten.core.judge.rulebook import RULE_NAMES
 from tests.core.judge.test_rule_book import CASES, findings_of, lizard, site
+from tests.core.plan.test_homes import first_plan, home_of
 from tests.designs import Data, mat_data, read, steady_room
 
 Change = Callable[[Data], object]
@@ -77,7 +78,7 @@ REMEDIES: dict[str, Change] = {
     "spot-right-air-cold": box(vents=[]),
     "perch-too-near": lamp_to(z_m=0.5),
     "body-too-hot": last_site_to(z_m=0.18),
-    "patch-smaller-than-animal": lamp_to(kind="halogen-flood", watts=60.0, z_m=0.5),
+    "patch-smaller-than-animal": lamp_to(kind="halogen-flood", watts=60.0, z_m=0.5, lamp={}),
     "water-under-the-lamp": last_site_to(x_m=0.2, y_m=0.08),
     "plant-in-the-beam": last_site_to(x_m=0.2, y_m=0.08),
     "fixture-rating": fixture_to(max_watts=100.0),
@@ -130,6 +131,20 @@ REMEDIES: dict[str, Change] = {
     "too-dry": more_sites(site("Moss", "humid-hide", x_m=0.3, y_m=0.1, depth_m=0.14, z_m=0.3)),
     "not-the-approach": top(approach="sunlit"),
 }
+
+
+@pytest.mark.parametrize(
+    "key",
+    [
+        "collared-lizard", "gargoyle-gecko", "hermanns-tortoise", "common-chuckwalla", "milksnake",
+        "western-hognose-snake", "steppe-tortoise", "veiled-chameleon", "painted-turtle", "indian-star-tortoise",
+    ],
+)  # fmt: skip
+def test_a_sensible_box_gives_no_alarm(key: str) -> None:
+    """The usual box of an animal under what everybody would hang: nothing to stop, nothing to warn of."""
+    plan = first_plan(home_of(key))
+    assert plan is not None
+    assert [one.title for one in plan.assessment.findings if one.severity != "note"] == []
 
 
 def test_every_rule_has_its_remedy() -> None:

@@ -157,7 +157,7 @@ CASES: dict[str, tuple[Callable[[], Data], Callable[[], Data]]] = {
     "spot-right-air-cold": (lambda: airy(75.0, 400.0), lizard),
     "perch-too-near": (lambda: heated(z_m=0.29, watts=35.0), lizard),
     "body-too-hot": (lambda: on_a_branch(0.45), lambda: on_a_branch(0.18)),
-    "patch-smaller-than-animal": (lambda: heated(kind="halogen-spot", watts=15.0, z_m=0.3), lambda: tube()),
+    "patch-smaller-than-animal": (lambda: heated(kind="halogen-spot", watts=10.0, z_m=0.36, lamp={"beam_half_angle_deg": 5.0}), lambda: tube()),
     "water-under-the-lamp": (
         lambda: with_sites(site("Dish", "water", x_m=0.94, y_m=0.1, depth_m=0.12, material="tile")),
         lambda: with_sites(site("Dish", "water", x_m=0.2, y_m=0.08, depth_m=0.12, material="tile")),

@@ -242,18 +242,18 @@ def _burning_body(case: Case) -> Iterator[Finding]:
 
 
 def _patch_too_small(case: Case) -> Iterator[Finding]:
-    """Judged where the basking surface itself is right: else that is the trouble."""
-    low_c, high_c = case.targets.basking_surface_c
+    """Judged where the basking surface itself is right: else that is the trouble. Its edge may be what is borne."""
+    low_c, high_c = case.targets.bears("basking_surface_c")
     climate = case.named("winter-day")
     if not case.design.heaters or not low_c <= climate.basking.surface_c <= high_c:
         return
-    patch = climate.patch
+    patch = climate.patch_within((low_c, high_c))
     if patch.covers < HALF_THE_ANIMAL:
         yield Finding(
             "patch-smaller-than-animal",
             "warn",
             "The warm patch is smaller than the animal",
-            f"Only {patch.covers:.0%} of the animal lies in the wanted band at once: one spot is hot while the rest of "
+            f"Only {patch.covers:.0%} of the animal lies in the warmth at once: one spot is hot while the rest of "
             "the body stays cold.",
             f"patch {patch.area_m2 * 1e4:.0f} cm², animal {patch.outline_m2 * 1e4:.0f} cm²",
             "Use a wider beam, hang it higher with more power, or use two weaker lamps side by side.",

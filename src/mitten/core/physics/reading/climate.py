@@ -211,7 +211,11 @@ class Climate:
     @cached_property
     def patch(self) -> Patch:
         """The part of the basking surface within the wanted band, against the animal's outline."""
-        return patch_of(self.basking_field, self.basking.lying, self._targets.basking_surface_c, self.body)
+        return self.patch_within(self._targets.basking_surface_c)
+
+    def patch_within(self, span_c: tuple[float, float]) -> Patch:
+        """The part of the basking surface within a range of temperature, against the animal's outline."""
+        return patch_of(self.basking_field, self.basking.lying, span_c, self.body)
 
     @property
     def warm_up_minutes(self) -> float | None:

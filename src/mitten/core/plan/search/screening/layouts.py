@@ -109,14 +109,12 @@ def _heights(design: Design) -> Iterator[tuple[float, bool, str]]:
 
 
 def _clearances_m(design: Design) -> tuple[float, ...]:
-    """Distances over the basking place, in a low box from the least that is clear of the animal's back."""
+    """Distances over the basking place that are clear of the animal's back; in a low box from the least that is."""
     species, stage = load_catalogue().species[design.animal.species], design.animal.stage
     least_m = round(TOO_NEAR_M + species.back_m.at(stage) + CLEAR_OF_THAT_M, 3)
-    return (least_m, *CLEARANCES_M) if least_m < CLEARANCES_M[0] and _is_low(design) else CLEARANCES_M
-
-
-def _is_low(design: Design) -> bool:
-    return design.enclosure.height_m - lies_at_m(design) < LOW_M
+    clear = tuple(clear_m for clear_m in CLEARANCES_M if clear_m >= least_m)
+    is_low = design.enclosure.height_m - lies_at_m(design) < LOW_M
+    return (least_m, *clear) if is_low and least_m < CLEARANCES_M[0] else clear
 
 
 def lies_at_m(design: Design) -> float:
