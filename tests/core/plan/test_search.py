@@ -2,6 +2,7 @@
 
 import json
 from functools import cache
+from typing import Any
 
 import numpy as np
 import pytest
@@ -10,6 +11,7 @@ from scipy.stats import spearmanr
 from mitten.core.catalogue import load_catalogue, read_checked_design
 from mitten.core.design import Design
 from mitten.core.judge import assess, read_condition, solve_condition
+from mitten.core.physics.balance.steady import NotSettledError
 from mitten.core.plan.search import Brief, Owned, Progress, explanation, find_plans, obstacles, search
 from mitten.core.plan.search.screening.layouts import layouts_of
 from mitten.core.plan.search.screening.responses import Enclosed, at_power, figures_of, with_watts
@@ -193,3 +195,20 @@ def test_targets_so_wide_that_nothing_can_miss_them_hold_for_sure() -> None:
 def test_screened_figures_are_those_of_a_climate() -> None:
     climate = solve_condition(QUARRY, read_condition(QUARRY, "winter-day"))
     assert figures_of(climate)[SURFACE] == pytest.approx(climate.basking.surface_c)
+
+
+def test_a_source_that_finds_no_rest_is_skipped_and_the_search_goes_on(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Every third solution of the screening fails: what is left is still screened and worked out."""
+    count = 0
+    whole = solve_condition
+
+    def sometimes(*args: Any, **kwargs: Any) -> Any:
+        nonlocal count
+        count += 1
+        if count % 3 == 0:
+            raise NotSettledError("No steady state was found.")
+        return whole(*args, **kwargs)
+
+    monkeypatch.setattr("mitten.core.plan.search.screening.responses.solve_condition", sometimes)
+    progress = find_plans(Brief(COAST, approach="lightless"))
+    assert progress.plans or progress.rejected

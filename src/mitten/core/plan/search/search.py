@@ -193,7 +193,17 @@ class _Search:
         new = [one for one in left if one.approach not in known and one.score > HOPELESS]
         if not new and self._has_enough():
             left = self._as_good_as_the_best(left)
-        return max(new or left, key=lambda one: one.score - times[_class_there(one)] * A_MISS, default=None)
+        return max(
+            self._plain_one(left) or new or left,
+            key=lambda one: one.score - times[_class_there(one)] * A_MISS,
+            default=None,
+        )
+
+    def _plain_one(self, left: Sequence[Candidate]) -> list[Candidate]:
+        """What everybody would hang, if the best was looked at and none of these was: it shall be among the plans."""
+        if not self.tried or any(one.is_plain for one in self.tried):
+            return []
+        return [one for one in left if one.is_plain and one.score > HOPELESS]
 
     def _as_good_as_the_best(self, left: Sequence[Candidate]) -> list[Candidate]:
         """Those that promise nearly as much as the best plan; none when enough was looked at."""

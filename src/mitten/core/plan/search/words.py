@@ -121,7 +121,7 @@ def why_not(plan: Plan) -> str:
 def obstacles(progress: Progress) -> list[str]:
     """What stands in the way where nothing works: the room alone first, then the best of what was tried."""
     if not progress.rejected:
-        return ["Nothing that is allowed fits this box and lid."]
+        return ["Nothing that is allowed fits this box and lid: allow more above, or take a higher box."]
     best = min(progress.rejected, key=lambda one: (bool(one.assessment.stops), -one.score))
     return [*_room_too_warm(best), f"Nearest: {source_words(best.candidate)}; but {why_not(best)}."]
 

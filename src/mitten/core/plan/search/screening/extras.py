@@ -12,6 +12,7 @@ import numpy as np
 from mitten.core.catalogue import load_catalogue
 from mitten.core.design import TOUCHING_M, BadDesignError, Design
 from mitten.core.physics.arrays import Array
+from mitten.core.physics.balance.steady import UnsolvedError
 from mitten.core.plan.search.screening.layouts import Layout, is_out_of_place, layouts_of, lies_at_m
 from mitten.core.plan.search.screening.responses import Enclosed, Response, at_power, uvi_of
 from mitten.core.plan.search.wants.brief import Brief
@@ -163,7 +164,7 @@ def _with_rises(enclosed: Enclosed, lamps: Iterable[Ultraviolet]) -> Iterator[Ul
         try:
             if alike not in known:
                 known[alike] = enclosed.rises_of_lamp(one.data)
-        except BadDesignError:
+        except (BadDesignError, UnsolvedError):
             continue
         rises = known[alike].copy()
         rises[UVI] = one.uvi

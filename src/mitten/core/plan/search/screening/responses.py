@@ -17,6 +17,7 @@ from mitten.core.design import BadDesignError, Design, Heater, Light, UvbLamp
 from mitten.core.judge import read_condition, solve_condition
 from mitten.core.physics.arrays import Array
 from mitten.core.physics.balance.prepared import prepare
+from mitten.core.physics.balance.steady import UnsolvedError
 from mitten.core.physics.radiation.sources import sources_of
 from mitten.core.physics.radiation.ultraviolet import uv_sources
 from mitten.core.physics.reading.body import body_of
@@ -108,19 +109,24 @@ def raised(design: Design) -> Design:
 
 
 @lru_cache(maxsize=KEPT_BEGINNINGS)
-def _unheated(design: Design, room_c: float) -> Climate:
-    """The enclosure with nothing in it that heats: what every kind of source is begun from."""
-    return solve_condition(design, read_condition(design, f"room={room_c:g},day"), None, COARSE)
+def _unheated(design: Design, room_c: float) -> Climate | None:
+    """The enclosure with nothing that heats: what every kind of source is begun from; None where it has no rest."""
+    try:
+        return solve_condition(design, read_condition(design, f"room={room_c:g},day"), None, COARSE)
+    except UnsolvedError:
+        return None
 
 
 def respond_to(design: Design, layouts: Sequence[Layout]) -> list[Response | None]:
-    """What layouts of one kind do in a furnished enclosure; None for each that does not fit after all."""
+    """What layouts of one kind do in a furnished enclosure; None for each that does not fit
+    after all, or has no rest.
+    """
     enclosed = Enclosed(design)
     found: list[Response | None] = []
     for layout in layouts:
         try:
             found.append(enclosed.respond(layout))
-        except BadDesignError:
+        except (BadDesignError, UnsolvedError):
             found.append(None)
     return found
 

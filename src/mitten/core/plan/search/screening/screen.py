@@ -151,16 +151,21 @@ def begun(brief: Brief, furnished: Furnished, crew: Crew = ALONE) -> Screened:
 
 
 def layouts_for(brief: Brief, furnished: Furnished) -> list[Layout]:
-    """Every layout of main sources that a brief allows in an enclosure."""
-    wishes = Wishes.of(furnished.design)
+    """Every layout of main sources that a brief allows in an enclosure.
+
+    What seeks warmth from above gets it from below only where the keeper asks for that, or nothing else has room.
+    """
+    from_below = brief.approach == "ground" or not Wishes.of(furnished.design).from_above
+    return _layouts(brief, furnished, from_below) or _layouts(brief, furnished, True)
+
+
+def _layouts(brief: Brief, furnished: Furnished, from_below: bool) -> list[Layout]:
+    wants_uv = Wishes.of(furnished.design).targets.uvi[0] > 0
     found: list[Layout] = []
     for name, kind in load_catalogue().sources.items():
-        # What an arc gives of ultraviolet only a meter tells: nothing for an animal that wants none. And what seeks
-        # warmth from above gets it from below only where the keeper asks for that.
-        no_arc = kind.arc_share > 0 and wishes.targets.uvi[0] <= 0
-        not_below = kind.family == "contact" and wishes.from_above and brief.approach != "ground"
-        misplaced = is_out_of_place(brief.design, kind)
-        if brief.allows(name) and not no_arc and not not_below and not misplaced:
+        # What an arc gives of ultraviolet only a meter tells: nothing for an animal that wants none.
+        suits = (wants_uv or not kind.arc_share) and (from_below or kind.family != "contact")
+        if brief.allows(name) and suits and not is_out_of_place(brief.design, kind):
             found += layouts_of(furnished.design, name)
     return found
 

@@ -101,9 +101,9 @@ def worked_out(brief: Brief, candidate: Candidate) -> Plan | None:
     """A combination on the full model; None where it cannot be built or has no rest."""
     try:
         found = finished(assess(built(candidate, _name(candidate))))
+        chance = chance_of_all(found) if found.passes else 0.0
     except (BadDesignError, UnsolvedError):
         return None
-    chance = chance_of_all(found) if found.passes else 0.0
     winter = found.climate("winter-day")
     rises = figures_of(winter)
     rises[RISING] -= winter.room_c
