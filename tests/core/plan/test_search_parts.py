@@ -174,6 +174,7 @@ def test_a_cold_room_calls_for_what_holds_the_warmth_and_a_warm_one_for_what_let
     cold, warm = (in_a_room(CANYON, winter_c) for winter_c in (15.0, 27.0))
     assert set(box_changed(cold)) == {"cover", "cover and insulate"}
     assert set(box_changed(warm)) <= {"open"}
+    assert set(box_changed(in_a_room(QUARRY, 12.0))) == {"insulate", "insulate and close"}
     covered = box_changed(cold)["cover"].design.enclosure.lid_mesh
     assert covered is not None
     assert covered.length_m == pytest.approx(CANYON.enclosure.length_m / 2)

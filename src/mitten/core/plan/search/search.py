@@ -26,7 +26,7 @@ LOOKS_ELSEWHERE = 2
 arrangements are tried; in each of those.
 """
 
-LARGE_M3, SLOWER = (0.7, 1.5), (0.7, 0.5)
+LARGE_M3, SLOWER = (0.7, 1.5), (0.8, 0.7)
 """In boxes beyond these volumes, which take longer each, that share of the looks and arrangements is enough."""
 
 MANY_LAYOUTS = 24

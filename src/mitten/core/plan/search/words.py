@@ -39,7 +39,7 @@ def night_words(plan: Plan) -> str:
         return "the same source, on the night's setpoint"
     if night.layout is not None:
         return f"{night.label}, which holds the air by day too" if night.all_day else night.label
-    if plan.candidate.mat.layout is not None:
+    if plan.candidate.mat.layout is not None or plan.candidate.layout.family == "contact":
         return "the mat alone"
     held = next(verdict for verdict in plan.assessment.verdicts if verdict.key == "night_c")
     return "nothing: the room is warm enough" if held.word == "meets" else "nothing"

@@ -13,15 +13,20 @@ from mitten.core.catalogue import load_catalogue
 from mitten.core.design import TOUCHING_M, BadDesignError, Design
 from mitten.core.physics.arrays import Array
 from mitten.core.physics.balance.steady import UnsolvedError
-from mitten.core.plan.search.screening.layouts import Layout, is_out_of_place, layouts_of, lies_at_m
+from mitten.core.plan.search.screening.layouts import APART_M, Layout, is_out_of_place, layouts_of, lies_at_m
+from mitten.core.plan.search.screening.probing import towards_the_middle
 from mitten.core.plan.search.screening.responses import Enclosed, Response, at_power, uvi_of
+from mitten.core.plan.search.wants.boxes import is_cold
 from mitten.core.plan.search.wants.brief import Brief
 from mitten.core.plan.search.wants.figures import COOL_AIR, FIGURES, UVI
 from mitten.core.plan.search.wants.wishes import Wishes
 from mitten.core.plan.usual import new_tube
 
 NIGHT_KINDS = ("ceramic-emitter", "carbon-projector", "radiant-panel")
-MAT = "heat-mat"
+MAT, PAIRED = "heat-mat", "ceramic-emitter"
+SECOND_AWAY = 0.35
+"""How far the second of a pair hangs from the first, as a share of the length, not past the middle."""
+
 UV_CLEAR_M = (0.18, 0.23, 0.28, 0.34, 0.42, 0.52, 0.65)
 """Heights of a UV lamp over the animal's back that are tried inside."""
 
@@ -105,7 +110,16 @@ def helping_layouts(design: Design, brief: Brief) -> list[Layout]:
     for kind in (name for name in (*NIGHT_KINDS, *mats) if not is_out_of_place(design, sources[name])):
         singles = [one for one in layouts_of(design, kind) if one.count == 1] if kind not in brief.avoid else []
         found += singles[:1] if kind == MAT else _where_it_works(design, singles)
-    return found
+    return [*found, *_pairs(design, found)]
+
+
+def _pairs(design: Design, found: Sequence[Layout]) -> Iterator[Layout]:
+    """In a cold room a second emitter of the same kind over the middle: one end's heat does not reach the other."""
+    for layout in found if is_cold(design) else ():
+        one = layout.heaters[0]
+        x_m = round(towards_the_middle(design, one["x_m"], SECOND_AWAY * design.enclosure.length_m), 3)
+        if layout.kind == PAIRED and abs(x_m - one["x_m"]) >= APART_M:
+            yield replace(layout, heaters=(one, {**one, "x_m": x_m}))
 
 
 def _where_it_works(design: Design, singles: Sequence[Layout]) -> list[Layout]:
@@ -122,7 +136,8 @@ def nights_of(responses: Iterable[Response], wishes: Wishes) -> Iterator[Night]:
     for response in responses:
         kind = load_catalogue().sources[response.layout.kind]
         for watts, rises in _at_all_watts(response) if kind.family != "contact" else ():
-            label, layout = f"{watts:g} W {kind.label}", response.layout
+            layout = response.layout
+            label = f"{'' if layout.count == 1 else f'{layout.count} × '}{watts:g} W {kind.label}"
             if night_k > OF_ITS_POWER * rises[COOL_AIR]:
                 yield Night(label, layout, watts, False, rises)
             if max(night_k, day_k) > OF_ITS_POWER * rises[COOL_AIR]:

@@ -169,15 +169,16 @@ def _of_mat(brief: Brief, mat: Mat) -> Asked:
 
 
 def _controlled(brief: Brief, layout: Layout, watts: float, hours: float, used: int) -> Asked:
-    """One source on a thermostat of its own."""
-    missing = brief.owns(layout.kind, watts) - used < 1
-    control = price_of(control_type(load_catalogue().sources[layout.kind], watts).kind, 0.0)
+    """One source, or a pair, on a thermostat of its own."""
+    count = layout.count
+    missing = max(count - max(brief.owns(layout.kind, watts) - used, 0), 0)
+    control = price_of(control_type(load_catalogue().sources[layout.kind], watts * count).kind, 0.0)
     return Asked(
         bought=missing,
-        price=missing * price_of(layout.kind, watts) + _fixture_price(layout) + control,
-        parts=2,
-        holes=_needs_a_hole(layout),
-        kwh_year=_kwh_year(watts, hours, USUAL_DUTY),
+        price=missing * price_of(layout.kind, watts) + count * _fixture_price(layout) + control,
+        parts=count + 1,
+        holes=count * _needs_a_hole(layout),
+        kwh_year=_kwh_year(watts * count, hours, USUAL_DUTY),
     )
 
 

@@ -64,7 +64,7 @@ def built(candidate: Candidate, name: str) -> Design:
     for aims in _by_day(candidate, wishes):
         design = _set_days(design, aims, wishes)
     for control in design.controls:
-        if control.night_c is not None and control.name != MAT_CONTROL:
+        if control.night_c is not None and not _lies_on_a_mat(design, control.name):
             aim = {control.name: (_cool_air, wishes.night_aim_c)}
             found = _solved(design, "winter-night", aim, COARSE)
             if found[control.name].duty > NEARLY_ALL:
@@ -113,7 +113,7 @@ def _assembled(candidate: Candidate, name: str) -> Design:
     if candidate.held:
         data["controls"].append(_day_control(design, candidate, main_kind))
     if candidate.night.layout is not None:
-        data["heaters"].append(_night(candidate, candidate.night.layout))
+        data["heaters"] += _nights(candidate, candidate.night.layout)
         data["controls"].append(_night_control(design, candidate.night, candidate.night.layout))
     if candidate.mat.layout is not None:
         mat = {**with_watts(candidate.mat.layout, candidate.mat.watts)[0], "name": "Heat mat", "on": "always"}
@@ -129,19 +129,21 @@ def _mains(candidate: Candidate, kind: SourceKind) -> list[Data]:
     for number, heater in enumerate(heaters, 1):
         heater |= {"name": label if number == 1 else f"{label} {number}", "on": "day"}
         if candidate.held:
-            heater |= {"control": DAY_CONTROL, "on": "always" if candidate.night == SAME else "day"}
+            always = candidate.night == SAME or kind.family == "contact"
+            heater |= {"control": DAY_CONTROL, "on": "always" if always else "day"}
     return heaters
 
 
-def _night(candidate: Candidate, layout: Layout) -> Data:
-    heater = with_watts(layout, candidate.night.watts)[0]
-    if candidate.night.all_day:
-        heater |= {"name": "Air heat", "on": "always", "control": AIR_CONTROL}
-    else:
-        heater |= {"name": "Night heat", "on": "night", "control": NIGHT_CONTROL}
+def _nights(candidate: Candidate, layout: Layout) -> list[Data]:
+    """The source of the night, or of the air all day; of a pair both."""
+    heaters = with_watts(layout, candidate.night.watts)
+    by_day = candidate.night.all_day
+    name, on, control = ("Air heat", "always", AIR_CONTROL) if by_day else ("Night heat", "night", NIGHT_CONTROL)
+    for number, heater in enumerate(heaters, 1):
+        heater |= {"name": name if number == 1 else f"{name} {number}", "on": on, "control": control}
     if layout.family == "lamp" and candidate.layout.family == "lamp":
-        heater |= _beside(candidate, heater)
-    return heater
+        heaters[0] |= _beside(candidate, heaters[0])
+    return heaters
 
 
 def _beside(candidate: Candidate, heater: Data) -> Data:
@@ -161,13 +163,13 @@ def _day_control(design: Design, candidate: Candidate, kind: SourceKind) -> Data
     data["probe"] = (
         on_the_mat(candidate.layout.heaters[0]) if kind.family == "contact" else beside_the_basking_place(design)
     )
-    if candidate.night == SAME:
+    if candidate.night == SAME or kind.family == "contact":
         data["night_c"] = FULL_POWER_C
     return data
 
 
 def _night_control(design: Design, night: Night, layout: Layout) -> Data:
-    type_ = control_type(load_catalogue().sources[layout.kind], night.watts)
+    type_ = control_type(load_catalogue().sources[layout.kind], night.watts * layout.count)
     by_day = {"day_c": FULL_POWER_C} if night.all_day else {}
     probe = in_the_warm_air(design) if night.all_day else in_the_middle(design)
     return {
@@ -201,7 +203,8 @@ def _set_days(design: Design, aims: Aims, wishes: Wishes) -> Design:
         in_winter = _reached(exact[name])
         in_summer = _rounded(exact[name].probe_c + summer[name].probe_c - winter[name].probe_c)
         most_c = wishes.safe_on_a_mat_c if _lies_on_a_mat(design, name) else inf
-        times = ("day_c", "night_c") if name == MAT_CONTROL else ("day_c",)
+        # A mat's warmth under the belly is the same day and night.
+        times = ("day_c", "night_c") if _lies_on_a_mat(design, name) else ("day_c",)
         design = with_setpoint(design, name, _by_season(min(in_winter, most_c), min(in_summer, most_c), times))
     return design
 

@@ -32,11 +32,14 @@ class BoxChange:
 
 def box_changed(design: Design) -> Mapping[str, BoxChange]:
     """Changes that may help a design, by name: in a cold room what keeps warmth in, in a warm one what lets it out."""
-    species = load_catalogue().species[design.animal.species]
-    warm_c = targets_of(design.animal, species).warm_air_c[0]
-    is_cold = design.room.winter.day_c < warm_c - COLD_K
-    changes = (_warmer if is_cold else _cooler)(design)
+    changes = (_warmer if is_cold(design) else _cooler)(design)
     return dict(_read_all(changes))
+
+
+def is_cold(design: Design) -> bool:
+    """Whether the room of a winter day is far colder than the warm side is to be."""
+    species = load_catalogue().species[design.animal.species]
+    return design.room.winter.day_c < targets_of(design.animal, species).warm_air_c[0] - COLD_K
 
 
 def _warmer(design: Design) -> Iterator[tuple[str, str, Data]]:
@@ -48,10 +51,10 @@ def _warmer(design: Design) -> Iterator[tuple[str, str, Data]]:
         yield "cover", COVER, _covered(design, _data(design))
         insulated = _insulated(_covered(design, _data(design)))
         yield "cover and insulate", f"{COVER}, and {INSULATE}", insulated
-    else:
-        yield "insulate", INSULATE, _insulated(_data(design))
+        return
+    yield "insulate", INSULATE, _insulated(_data(design))
     if design.enclosure.vents:
-        yield "close", "close half of the vents", _with_vents(design, HALF)
+        yield "insulate and close", f"{INSULATE}, and close half of the vents", _insulated(_with_vents(design, HALF))
 
 
 COVER = "lay a board over half of the mesh, at the cool end"

@@ -8,7 +8,7 @@ from typing import Any
 from mitten.core.catalogue import Species, load_catalogue, read_checked_design, targets_of
 from mitten.core.design import BadDesignError, Design
 from mitten.core.judge.reach import STEP_OF_LENGTH
-from mitten.core.plan.search.wants.boxes import box_changed
+from mitten.core.plan.search.wants.boxes import box_changed, is_cold
 from mitten.core.plan.usual import MOST_OF_A_HIDE, WARM_PLACE, new_site
 
 FAR_PLACE = 0.86
@@ -80,10 +80,12 @@ def _arrangements(design: Design) -> Iterator[_Arrangement]:
         yield from (_Arrangement(change=change) for change in box_changed(design))
         return
     first, *others = _heights_m(design)
+    higher = [_Arrangement(top_m=top_m) for top_m in others]
+    changed = [_Arrangement(top_m=first, change=change) for change in box_changed(design)]
     yield _Arrangement(top_m=first)
-    yield from (_Arrangement(top_m=top_m) for top_m in others)
-    yield from (_Arrangement(top_m=first, change=change) for change in box_changed(design))
-    yield _Arrangement(FAR_PLACE, first)
+    # Where the room is cold, what holds the warmth comes before a higher place.
+    ahead = 1 if is_cold(design) else 0
+    yield from (*changed[:ahead], *higher, *changed[ahead:], _Arrangement(FAR_PLACE, first))
 
 
 def lives_in_trees(species: Species) -> bool:
