@@ -9,6 +9,9 @@ from mitten.core.physics.reading.body import minutes_between
 from mitten.core.physics.reading.climate import Climate
 
 MIDDLE_THIRD = (1 / 3, 2 / 3)
+A_SLOPE_K = 4.0
+"""With the air so much warmer at one end the animal can choose, wherever the heat hangs."""
+
 TOO_NEAR_M = 0.15
 """Nearer than this nothing that an animal lies on should be to a lamp; a starting point to verify."""
 
@@ -31,6 +34,8 @@ def _lamp_in_the_middle(case: Case) -> Iterator[Finding]:
             and MIDDLE_THIRD[0] < place < MIDDLE_THIRD[1]
         ):
             difference_k = _largest_slope_k(case)
+            if difference_k >= A_SLOPE_K:
+                continue
             yield Finding(
                 "lamp-in-the-middle",
                 "warn",

@@ -188,20 +188,19 @@ def _mat_control(mat: Data) -> Data:
 
 def _set_days(design: Design, aims: Aims, wishes: Wishes) -> Design:
     """The controls set so that the basking place is right in winter and in summer, with a setting for each where they
-    differ; the air right in winter, and mats below what burns who burrows.
+    differ, the air too, and mats below what burns who burrows.
     """
     winter = _solved(design, "winter-day", aims, COARSE)
     guess = {name: found.duty for name, found in winter.items()}
     exact = _solved(design, "winter-day", aims, 1.0, guess)
-    for name, (figure, _) in aims.items():
-        if figure is _warm_air:
-            design = with_setpoint(design, name, {"day_c": _reached(exact[name])})
-    basking = {name: aim for name, aim in aims.items() if aim[0] is not _warm_air}
     # How much the seasons differ is said well enough by the coarse grid, which is several times as quick.
-    summer = _solved(design, "summer-day", basking, COARSE, guess) if basking else {}
-    for name in basking:
+    summer = _solved(design, "summer-day", aims, COARSE, guess)
+    for name in aims:
         in_winter = _reached(exact[name])
-        in_summer = _rounded(exact[name].probe_c + summer[name].probe_c - winter[name].probe_c)
+        if exact[name].word == "cannot reach":
+            in_summer = _rounded(summer[name].probe_c)
+        else:
+            in_summer = _rounded(exact[name].probe_c + summer[name].probe_c - winter[name].probe_c)
         most_c = wishes.safe_on_a_mat_c if _lies_on_a_mat(design, name) else inf
         # A mat's warmth under the belly is the same day and night.
         times = ("day_c", "night_c") if _lies_on_a_mat(design, name) else ("day_c",)
