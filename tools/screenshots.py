@@ -18,7 +18,6 @@ VIEWS = {
     "heat-winter-night": "/enclosures/2?condition=winter-night",
     "heat-dangerous": "/enclosures/3?condition=summer-day",
     "heat-mat": "/enclosures/4?part=heaters:Mat",
-    "heat-mercury": "/enclosures/5",
     "heat-control": "/enclosures/6?part=controls:Pulse",
     "library": "/library",
     "library-entry": "/library/species/rosy-boa",
@@ -53,6 +52,10 @@ def _plans(page: Page, address: str) -> None:
     page.goto(f"{address}/enclosures/6/plans")
     page.locator("#stop").wait_for(state="detached", timeout=A_SEARCH_MS)
     _take(page, "plans")
+    page.goto(f"{address}/enclosures/3/plans")
+    page.locator(".near-plan").first.wait_for(timeout=A_SEARCH_MS)
+    page.locator("#stop").wait_for(state="detached", timeout=A_SEARCH_MS)
+    _take(page, "plans-nearest")
 
 
 def _history(page: Page, address: str) -> None:

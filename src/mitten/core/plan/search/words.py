@@ -42,7 +42,8 @@ def night_words(plan: Plan) -> str:
     if plan.candidate.mat.layout is not None or plan.candidate.layout.family == "contact":
         return "the mat alone"
     held = next(verdict for verdict in plan.assessment.verdicts if verdict.key == "night_c")
-    return "nothing: the room is warm enough" if held.word == "meets" else "nothing"
+    by_room = {"meets": ": the room is warm enough", "near": ": what the room brings can be borne"}
+    return f"nothing{by_room.get(held.word, '')}"
 
 
 def explanation(plan: Plan, progress: Progress) -> list[str]:
