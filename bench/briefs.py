@@ -74,15 +74,20 @@ def run(rounds: int = 1, seed: int = 1) -> Iterator[str]:
 
 def _summary(found: list[Found], apart: int) -> Iterator[str]:
     for room in ROOMS_C:
-        of_room = [one for one in found if one.home.room == room]
-        any_plan = sum(bool(one.plans) for one in of_room) / len(of_room)
-        three = sum(len(one.plans) >= THREE for one in of_room) / len(of_room)
-        sure = median([max(plan.chance for plan in one.plans) for one in of_room if one.plans] or [0.0])
-        yield f"  {room:<6} {len(of_room):>4} homes: {any_plan:.0%} any plan, {three:.0%} three; best sure {sure:.0%}"
-    firsts, wholes = [one.first_s for one in found if one.first_s is not None], [one.whole_s for one in found]
-    for what, times in (("first plan", firsts), ("complete", wholes)):
-        yield f"  {what:<10} median {median(times):.1f} s, {LATEST} % within {np.percentile(times, LATEST):.1f} s"
+        yield _of_room(room, [one for one in found if one.home.room == room])
+    yield _within("first plan", [one.first_s for one in found if one.first_s is not None])
+    yield _within("complete", [one.whole_s for one in found])
     yield f"  adopted and assessed: {apart} disagree"
+
+
+def _of_room(room: str, found: list[Found]) -> str:
+    shares = [float(np.mean([len(one.plans) >= least for one in found])) for least in (1, THREE)]
+    sure = median([max(plan.chance for plan in one.plans) for one in found if one.plans] or [0.0])
+    return f"  {room:<6} {len(found):>4} homes: {shares[0]:.0%} any plan, {shares[1]:.0%} three; best sure {sure:.0%}"
+
+
+def _within(what: str, times_s: list[float]) -> str:
+    return f"  {what:<10} median {median(times_s):.1f} s, {LATEST} % within {np.percentile(times_s, LATEST):.1f} s"
 
 
 if __name__ == "__main__":

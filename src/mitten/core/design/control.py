@@ -79,17 +79,25 @@ class Control(Noun):
 
     @model_validator(mode="after")
     def _whole(self) -> Self:
-        if self.is_thermostat and self.probe is None:
-            raise ValueError("a thermostat needs a probe.")
-        if self.is_thermostat and self.day_c is None and self.night_c is None:
-            raise ValueError("a thermostat needs day_c or night_c, the temperature it is set to.")
-        if not self.is_thermostat and (self.probe or self.day_c is not None or self.night_c is not None):
-            raise ValueError(f"a {self.kind} follows no probe: leave out probe, day_c and night_c.")
-        if not self.is_thermostat and (self.summer is not None or self.cut_out_c is not None):
-            raise ValueError(f"a {self.kind} follows no probe: leave out summer and cut_out_c.")
-        self._check_summer()
-        self._check_cut_out()
+        if self.is_thermostat:
+            self._check_thermostat()
+            self._check_summer()
+            self._check_cut_out()
+        else:
+            self._check_follows_nothing()
         return self
+
+    def _check_thermostat(self) -> None:
+        if self.probe is None:
+            raise ValueError("a thermostat needs a probe.")
+        if self.day_c is None and self.night_c is None:
+            raise ValueError("a thermostat needs day_c or night_c, the temperature it is set to.")
+
+    def _check_follows_nothing(self) -> None:
+        if self.probe or self.day_c is not None or self.night_c is not None:
+            raise ValueError(f"a {self.kind} follows no probe: leave out probe, day_c and night_c.")
+        if self.summer is not None or self.cut_out_c is not None:
+            raise ValueError(f"a {self.kind} follows no probe: leave out summer and cut_out_c.")
 
     def _check_summer(self) -> None:
         """A summer's setpoint stands in the place of another."""

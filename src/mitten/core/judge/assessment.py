@@ -145,10 +145,15 @@ def _solve_all(
             continue
         starts[condition.day] = climate
         solved[condition] = climate
-    if all(condition.is_usual for condition in solved):
-        raise next(error for condition, error in errors.items() if not condition.is_usual)
+    _check_any_season(solved, errors)
     kept = {condition: climate.to_keep() for condition, climate in solved.items()}
     return kept, {condition: str(error) for condition, error in errors.items()}
+
+
+def _check_any_season(solved: Climates, errors: Mapping[Condition, UnsolvedError]) -> None:
+    """Without the answer of any season there is nothing to judge."""
+    if all(condition.is_usual for condition in solved):
+        raise next(error for condition, error in errors.items() if not condition.is_usual)
 
 
 def _winter_to_summer(design: Design) -> list[Condition]:

@@ -47,15 +47,19 @@ def nearest(brief: Brief, progress: Progress, crew: Crew = ALONE) -> list[Near]:
     mends: dict[int, list[Mend]] = {id(plan): [] for plan in near}
     # A room that is a little warmer or cooler still is tried only for plans that the least change does not mend.
     for step in range(len(ROOM_STEPS_K)):
-        left = [plan for plan in near if step == 0 or not mends[id(plan)]]
-        begun = [
-            (plan, words, _begun(crew, brief, plan, design)) for plan in left for words, design in _changed(plan, step)
-        ]
-        for plan, words, future in begun:
-            mended = future.result()
-            if mended is not None and mended.works:
-                mends[id(plan)].append(Mend(words, mended))
+        for plan, mend in _mended(brief, [plan for plan in near if not mends[id(plan)]], step, crew):
+            mends[id(plan)].append(mend)
     return [Near(plan, tuple(mends[id(plan)][:MENDS])) for plan in near]
+
+
+def _mended(brief: Brief, plans: list[Plan], step: int, crew: Crew) -> Iterator[tuple[Plan, Mend]]:
+    """Plans with each change that makes them work, all worked out side by side."""
+    changes = [(plan, words, design) for plan in plans for words, design in _changed(plan, step)]
+    begun = [(plan, words, _begun(crew, brief, plan, design)) for plan, words, design in changes]
+    for plan, words, future in begun:
+        mended = future.result()
+        if mended is not None and mended.works:
+            yield plan, Mend(words, mended)
 
 
 def _one_of_a_kind(progress: Progress) -> list[Plan]:
