@@ -11,7 +11,7 @@ from mitten.core.plan.usual import meant_warm_right
 
 INSULATION_MM = 30.0
 SHALLOW_MM = 15.0
-LOW_BOX_M = 0.30
+LOW_BOX_M = 0.34
 LETS_THROUGH_W_MK = 0.25
 """Ground of a conductivity under this keeps the warmth of a mat below it."""
 
