@@ -7,6 +7,7 @@ from mitten.core.design import Animal, Design, Room, RoomSeason, Substrate, writ
 from mitten.core.judge import assess
 from mitten.core.plan.hard import hard_box, hard_room
 from mitten.core.plan.search import Brief, Plan, distinct, find_plans, search
+from mitten.core.plan.search.solving.finish import idles
 from mitten.core.plan.usual_box import usual_box
 from tests.briefs import ordinary_briefs
 
@@ -68,6 +69,7 @@ def test_an_ordinary_home_gets_plans_and_the_bench_says_the_same_of_them(home: o
         again = assess(read_checked_design(write_design(plan.design), load_catalogue()))
         assert again.passes
         assert again.headline == plan.assessment.headline
+        assert not idles(again)
         assert [(one.rule, one.number) for one in again.findings] == [
             (one.rule, one.number) for one in plan.assessment.findings
         ]

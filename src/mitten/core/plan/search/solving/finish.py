@@ -12,8 +12,11 @@ from mitten.core.judge import Assessment, assess, read_condition, solve_conditio
 from mitten.core.physics.reading.climate import Climate
 from mitten.core.plan.search.screening.responses import COARSE
 
-CUT_OUT_K = 4.0
-"""How far above its setpoint a thermostat's cut-out opens."""
+CUT_OUTS_K = (4.0, 2.0, 1.0)
+"""How far above its setpoint a thermostat's cut-out opens, the least touchy first."""
+
+LEAST_DUTY = 0.07
+"""A source that gives less than this of its power at the coldest time is none that anybody needs."""
 
 MISTING_ML_DAY = (50.0, 100.0, 200.0, 350.0, 600.0, 1000.0, 1600.0, 2500.0)
 STUCK, UNREACHED = "too-strong-when-stuck", "cannot-reach"
@@ -49,17 +52,34 @@ def _lower(control: Data, key: str, climate: Climate) -> None:
 
 
 def _made_safe(assessment: Assessment) -> Assessment:
-    """An assessment with a cut-out on every thermostat, where one that sticks makes something dangerous."""
-    if not any(finding.rule == STUCK for finding in assessment.findings):
-        return assessment
-    data = _data(assessment.design)
-    for control, held in zip(data["controls"], assessment.design.controls, strict=True):
+    """An assessment with a cut-out on every thermostat, where one that sticks makes something dangerous: as far above
+    the setpoints as is still harmless.
+    """
+    for above_k in CUT_OUTS_K:
+        if not any(finding.rule == STUCK for finding in assessment.findings):
+            break
+        # Cut-outs change nothing as long as nothing sticks.
+        assessment = assess(_cut_out(assessment.design, above_k), assessment, known=assessment.solved)
+    return assessment
+
+
+def _cut_out(design: Design, above_k: float) -> Design:
+    data = _data(design)
+    for control, held in zip(data["controls"], design.controls, strict=True):
         settings = [held.setpoint_c(day, summer) for day in (True, False) for summer in (0.0, 1.0)]
         highest_c = max((one for one in settings if one is not None), default=None)
         if held.is_thermostat and highest_c is not None:
-            control["cut_out_c"] = ceil(highest_c + CUT_OUT_K)
-    # Cut-outs change nothing as long as nothing sticks.
-    return assess(_read(data), assessment, known=assessment.solved)
+            control["cut_out_c"] = ceil(highest_c + above_k)
+    return _read(data)
+
+
+def idles(assessment: Assessment) -> bool:
+    """Whether a thermostat hardly ever gives anything: the same does without its source."""
+    most: dict[str, float] = {}
+    for climate in assessment.solved.values():
+        for name, held in climate.controls.items():
+            most[name] = max(most.get(name, 0.0), held.duty)
+    return any(duty < LEAST_DUTY for duty in most.values())
 
 
 def _watered(first: Assessment) -> Design:

@@ -15,7 +15,7 @@ from mitten.core.plan.search.screening.spending import A_HOLE, A_KWH, A_PART, A_
 from mitten.core.plan.search.screening.taste import WHEN_STUCK, misgivings_about
 from mitten.core.plan.search.solving.build import built
 from mitten.core.plan.search.solving.chance import chance_of_all
-from mitten.core.plan.search.solving.finish import finished
+from mitten.core.plan.search.solving.finish import finished, idles
 from mitten.core.plan.search.wants.brief import ApproachName, Brief
 from mitten.core.plan.search.wants.figures import RISING
 
@@ -98,9 +98,11 @@ class Plan:
 
 
 def worked_out(brief: Brief, candidate: Candidate) -> Plan | None:
-    """A combination on the full model; None where it cannot be built or has no rest."""
+    """A combination on the full model; None where it cannot be built, has no rest, or a part has nothing to do."""
     try:
         found = finished(assess(built(candidate, _name(candidate))))
+        if idles(found):
+            return None
         chance = chance_of_all(found) if found.passes else 0.0
     except (BadDesignError, UnsolvedError):
         return None
