@@ -10,7 +10,7 @@ import numpy as np
 
 from mitten.core.catalogue import Species, load_catalogue, load_presets
 from mitten.core.design import BadDesignError, Design
-from mitten.core.plan.search.wants.furnish import lives_in_trees
+from mitten.core.plan.usual_box import lives_in_trees
 from tests.designs import Data, read
 
 Random = np.random.Generator

@@ -3,7 +3,6 @@
 import re
 from collections.abc import Mapping
 from dataclasses import dataclass
-from typing import Literal
 
 from mitten.core.design import (
     USUAL_ROOM_RH,
@@ -19,7 +18,6 @@ from mitten.core.physics.reading.climate import Climate
 from mitten.core.physics.situation import Situation
 from mitten.core.physics.solving import solve_climate
 
-Season = Literal["winter", "summer"]
 SEASONAL = ("winter-day", "winter-night", "summer-day", "summer-night")
 """The extremes that a room is expected to see: to be borne."""
 

@@ -4,8 +4,8 @@ from collections.abc import Iterator
 
 from mitten.core.catalogue import Species, Targets, load_catalogue, targets_of
 from mitten.core.design import Design, Enclosure
+from mitten.core.judge.rules.home import an_animal, short_sides
 
-SHORT_BY_M = 0.01
 LEAKY_M2 = 0.10
 """Free openings beyond which warm air does not stay in a box, however it is heated."""
 
@@ -15,16 +15,9 @@ LEAKY_WARMS_K = 4.0
 
 def hard_box(design: Design) -> list[str]:
     """What speaks against the box for this animal at its age."""
-    species, stage, box = load_catalogue().species[design.animal.species], design.animal.stage, design.enclosure
-    sides = zip(
-        ("long", "deep", "high"), (box.length_m, box.depth_m, box.height_m), species.least_box_at(stage), strict=True
-    )
-    short = [
-        f"{have * 100:.0f} of {want * 100:.0f} cm {name}" for name, have, want in sides if have < want - SHORT_BY_M
-    ]
-    if not short:
-        return []
-    return [f"Too small for {_an(species, stage)}: {', '.join(short)}."]
+    species, stage = load_catalogue().species[design.animal.species], design.animal.stage
+    short = short_sides(species, stage, design.enclosure)
+    return [f"Too small for {an_animal(species, stage)}: {', '.join(short)}."] if short else []
 
 
 def hard_room(design: Design) -> list[str]:
@@ -32,10 +25,6 @@ def hard_room(design: Design) -> list[str]:
     species = load_catalogue().species[design.animal.species]
     targets = targets_of(design.animal, species)
     return [*_too_warm(design, species, targets), *_too_cold(design, species, targets)]
-
-
-def _an(species: Species, stage: str) -> str:
-    return f"{'an' if stage == 'adult' else 'a'} {stage} {species.in_a_sentence}"
 
 
 def _too_warm(design: Design, species: Species, targets: Targets) -> Iterator[str]:

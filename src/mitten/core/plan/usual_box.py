@@ -7,7 +7,7 @@ MESH_CAGE, TALL_GLASS, TABLE, TANK, BOX = (
     "mesh-cage-60", "tall-glass-60", "tortoise-table-150", "tank-120", "foam-pvc-120",
 )  # fmt: skip
 TALL = 0.75
-"""A least box so high for its length is one for a climber."""
+"""What climbs everything lives in trees where its least box is at least so high for its length."""
 
 SMALL_M = 1.0
 """Shorter boxes are commonly glass tanks, longer ones are built of boards."""
@@ -31,11 +31,17 @@ def usual_box(species: Species, stage: Stage) -> Enclosure:
 
 def construction(species: Species) -> str:
     """The preset whose panels, lid and vents are usual for an animal."""
-    length_m, _, height_m = species.least_box_m
+    length_m = species.least_box_m[0]
     if species.latin.partition(" ")[0] in IN_MESH:
         return MESH_CAGE
     if species.group == "tortoise":
         return TABLE
-    if species.climbs == "strong" and height_m >= TALL * length_m and length_m < SMALL_M:
+    if lives_in_trees(species) and length_m < SMALL_M:
         return TALL_GLASS
     return TANK if length_m < SMALL_M else BOX
+
+
+def lives_in_trees(species: Species) -> bool:
+    """Whether an animal belongs on a branch: it climbs everything, does not dig, and wants height."""
+    length_m, _, height_m = species.least_box_m
+    return species.climbs == "strong" and not species.burrows and height_m >= TALL * length_m

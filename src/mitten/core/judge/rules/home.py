@@ -2,6 +2,8 @@
 
 from collections.abc import Iterator
 
+from mitten.core.catalogue import Species
+from mitten.core.design import Enclosure, Stage
 from mitten.core.judge.cover import Cover, cover_by_temperature
 from mitten.core.judge.finding import Case, Finding, Rule
 from mitten.core.judge.reach import out_of_reach
@@ -25,26 +27,33 @@ HARDLY_RAISED_M = 0.005
 STOOD_ON = ("basking", "perch")
 
 
+def short_sides(species: Species, stage: Stage, box: Enclosure) -> list[str]:
+    """Sides of a box that are shorter than an animal needs at its age, in words: ``45 of 60 cm high``."""
+    have = {"long": box.length_m, "deep": box.depth_m, "high": box.height_m}
+    wanted = dict(zip(have, species.least_box_at(stage), strict=True))
+    return [
+        f"{have[side] * 100:.0f} of {wanted[side] * 100:.0f} cm {side}"
+        for side in have
+        if have[side] < wanted[side] - SMALLER_BY_M
+    ]
+
+
+def an_animal(species: Species, stage: Stage) -> str:
+    """``an adult rosy boa``, ``a juvenile rosy boa``."""
+    return f"{'an' if stage == 'adult' else 'a'} {stage} {species.in_a_sentence}"
+
+
 def _too_small(case: Case) -> Iterator[Finding]:
-    box = case.design.enclosure
-    least = case.species.least_box_at(case.design.animal.stage)
-    sides = zip(("long", "deep", "high"), (box.length_m, box.depth_m, box.height_m), least, strict=True)
-    short = [(name, have, want) for name, have, want in sides if have < want - SMALLER_BY_M]
-    if short:
-        words = ", ".join(f"{have * 100:.0f} of {want * 100:.0f} cm {name}" for name, have, want in short)
+    words = ", ".join(short_sides(case.species, case.design.animal.stage, case.design.enclosure))
+    if words:
         yield Finding(
             "box-too-small",
             "warn",
-            f"The box is too small for {_an(case)}",
+            f"The box is too small for {an_animal(case.species, case.design.animal.stage)}",
             f"It is {words}. A small box has no room for a slope of temperature.",
             words,
             "Plan a larger box; check the least size for the species.",
         )
-
-
-def _an(case: Case) -> str:
-    stage = case.design.animal.stage
-    return f"{'an' if stage == 'adult' else 'a'} {stage} {case.species.in_a_sentence}"
 
 
 def _too_big_and_bare(case: Case) -> Iterator[Finding]:
@@ -102,7 +111,7 @@ def _hide_too_low(case: Case) -> Iterator[Finding]:
             yield Finding(
                 "hide-too-low",
                 "warn",
-                f"{_an(case).capitalize()} does not fit under '{site.name}'",
+                f"{an_animal(case.species, case.design.animal.stage).capitalize()} does not fit under '{site.name}'",
                 f"Its roof is {room_m * 100:.0f} cm above the ground; the animal's back is {back_m * 100:.0f} cm high.",
                 f"{room_m * 100:.0f} cm, needs more than {back_m * 100:.0f} cm",
                 "Raise the roof, or take a larger hide.",

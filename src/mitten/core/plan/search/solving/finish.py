@@ -11,6 +11,7 @@ from mitten.core.design import Design
 from mitten.core.judge import Assessment, assess, read_condition, solve_condition
 from mitten.core.physics.reading.climate import Climate
 from mitten.core.plan.search.screening.responses import COARSE
+from mitten.core.plan.search.solving.build import HALF_DEGREES
 
 CUT_OUTS_K = (4.0, 2.0, 1.0)
 """How far above its setpoint a thermostat's cut-out opens, the least touchy first."""
@@ -20,7 +21,6 @@ LEAST_DUTY = 0.07
 
 MISTING_ML_DAY = (50.0, 100.0, 200.0, 350.0, 600.0, 1000.0, 1600.0, 2500.0)
 STUCK, UNREACHED = "too-strong-when-stuck", "cannot-reach"
-HALF_DEGREES = 2
 INSIDE_RH = 0.03
 """How far inside what is wanted humidity is brought: the coarse grid is not surer."""
 

@@ -10,6 +10,7 @@ from mitten.core.design import BadDesignError, Design
 from mitten.core.judge.reach import STEP_OF_LENGTH
 from mitten.core.plan.search.wants.boxes import box_changed, is_cold
 from mitten.core.plan.usual import MOST_OF_A_HIDE, WARM_PLACE, new_site
+from mitten.core.plan.usual_box import lives_in_trees
 
 FAR_PLACE = 0.86
 """Where along the length the basking place may lie, other than in the usual place."""
@@ -19,9 +20,6 @@ BRANCH_SHARES = (0.58, 0.72, 0.45)
 
 UNDER_A_LID_M, UNDER_A_MESH_M = 0.31, 0.20
 """What is left over a branch: under a solid lid for a lamp inside and its distance, under a mesh for the distance."""
-
-TALL = 0.75
-"""What climbs everything lives in trees where its least box is at least so high for its length."""
 
 LOW_BOX_M = 0.30
 """With less room than this over the ground nothing is raised."""
@@ -86,12 +84,6 @@ def _arrangements(design: Design) -> Iterator[_Arrangement]:
     # Where the room is cold, what holds the warmth comes before a higher place.
     ahead = 1 if is_cold(design) else 0
     yield from (*changed[:ahead], *higher, *changed[ahead:], _Arrangement(FAR_PLACE, first))
-
-
-def lives_in_trees(species: Species) -> bool:
-    """Whether an animal belongs on a branch: it climbs everything, does not dig, and wants height."""
-    length_m, _, height_m = species.least_box_m
-    return species.climbs == "strong" and not species.burrows and height_m >= TALL * length_m
 
 
 def _heights_m(design: Design) -> list[float | None]:
