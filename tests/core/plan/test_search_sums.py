@@ -13,7 +13,7 @@ from mitten.core.design import Design, Room, RoomSeason
 from mitten.core.judge import assess, read_condition, solve_condition
 from mitten.core.plan.search import ALONE, Brief, Candidate, find_plans, two_processes
 from mitten.core.plan.search.crew import AtOnce
-from mitten.core.plan.search.screening.days import Main, day_rises
+from mitten.core.plan.search.screening.days import Main, days_of
 from mitten.core.plan.search.screening.extras import Ultraviolet
 from mitten.core.plan.search.screening.responses import at_power, figures_of
 from mitten.core.plan.search.screening.screen import Screened, candidates, layouts_for, screened
@@ -53,7 +53,8 @@ def summed(
     lamps: list[np.ndarray] | None = None,
 ) -> list[np.ndarray]:  # fmt: skip
     """A winter, a usual and a summer day of one main source with what may help it."""
-    return list(day_rises(wishes, main, *(np.stack(them) for them in (helpers, mats, lamps or [rises()]))))
+    days = days_of(wishes, main, *(np.stack(them) for them in (helpers, mats, lamps or [rises()])))
+    return [day.rises for day in days]
 
 
 def one_with(found: tuple[Brief, Screened], kind: str, **changes: object) -> Candidate:

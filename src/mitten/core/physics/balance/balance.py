@@ -18,7 +18,7 @@ from mitten.core.physics.arrays import Array
 from mitten.core.physics.balance.load import Load
 from mitten.core.physics.balance.prepared import Prepared
 from mitten.core.physics.constants import SIGMA_W_M2K4, ZERO_C_K, value
-from mitten.core.physics.linear import LuFactors, factored, solved
+from mitten.core.physics.linear import LuFactors, Single, factored, solved
 from mitten.core.physics.radiation.exchange import emissive_power_w_m2, open_loss_w
 
 REFERENCE_AIR_K = 4.0
@@ -204,7 +204,9 @@ class Factors:
         film, shares = coefficients.film_w_k, prepared.zone_shares
         air_matrix = coefficients.transport_w_k.copy()
         air_matrix[np.diag_indices(len(air_matrix))] += film @ shares
-        matrix = prepared.long_loss * (4 * SIGMA_W_M2K4 * surface_k**3)
+        # In single precision throughout: only the steps are solved with it, the gaps are reckoned in double.
+        matrix: Single = np.empty_like(prepared.long_loss, dtype=np.float32)
+        np.multiply(prepared.long_loss, 4 * SIGMA_W_M2K4 * surface_k**3, out=matrix, casting="same_kind")
         matrix += prepared.conduction
         matrix[np.diag_indices(len(film))] += film
         to_surfaces, to_air = film[:, None] * shares, shares.T * film
@@ -213,7 +215,7 @@ class Factors:
             _couple_water(slopes, shares, matrix, air_matrix, to_surfaces, to_air)
         air = factored(air_matrix)
         # Turned round, so that the product has the matrix's own order.
-        matrix -= (solved(air, to_air).T @ to_surfaces.T).T
+        matrix -= (solved(air, to_air).T.astype(np.float32) @ to_surfaces.T.astype(np.float32)).T
         return cls(to_surfaces, to_air, factored(matrix), air)
 
     def solve(self, surface_gap: Array, air_gap: Array) -> tuple[Array, Array]:
@@ -223,7 +225,7 @@ class Factors:
 
 
 def _couple_water(
-    water: WaterSlopes, shares: Array, surfaces: Array, air: Array, to_surfaces: Array, to_air: Array
+    water: WaterSlopes, shares: Array, surfaces: Array | Single, air: Array, to_surfaces: Array, to_air: Array
 ) -> None:
     """Add to the matrices, in place, what the water does when temperatures move: the air's humidity follows them."""
     heat, active = value("vaporisation"), np.flatnonzero(water.uptake)

@@ -23,7 +23,7 @@ LOOKED_AT, LOOKED_AT_WITH_ENOUGH = 10, 5
 FIRST_LOOKS = (2, 5)
 LOOKS_ELSEWHERE = 2
 """Combinations that are solved on the full model at most: in all; once some single sources are known, and before other
-arrangements are tried; in each of those.
+arrangements are tried, fewer where none of them works; in each of those.
 """
 
 LARGE_M3, SLOWER = (0.7, 1.5), (0.8, 0.7)
@@ -137,7 +137,7 @@ class _Search:
             yield self.progress
             if first:
                 self._warm_up(furniture)
-                yield from self._look(looks)
+                yield from self._look(looks if self.progress.plans else min(looks, ENOUGH))
 
     def _warm_up(self, furniture: Furnished) -> None:
         """Have other processes get the enclosure ready for the full model while this one chooses."""

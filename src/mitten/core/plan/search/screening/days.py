@@ -58,9 +58,19 @@ def most_of_a_mat(wishes: Wishes, rises: Array, room_c: float) -> Array:
     return np.clip(spare_k / np.maximum(rises[..., BASE], LEAST_RISE_K), 0.0, 1.0)
 
 
-def day_rises(wishes: Wishes, main: Main, helpers: Array, mats: Array, lamps: Array) -> Sequence[Array]:
-    """Rises (w, n, m, u, figures) on a winter, a usual and a summer day of a main source with helpers (n, figures) for
-    the air, mats (m, figures), all at full power, and UV lamps (u, figures).
+@dataclass(frozen=True, eq=False)
+class Day:
+    """A day of every combination: rises (w, n, m, u, figures), and the share (w, n, m, u) of its rise that the main
+    source is left to make.
+    """
+
+    rises: Array
+    share: Array
+
+
+def days_of(wishes: Wishes, main: Main, helpers: Array, mats: Array, lamps: Array) -> Sequence[Day]:
+    """A winter, a usual and a summer day of a main source with helpers (n, figures) for the air, mats (m, figures), all
+    at full power, and UV lamps (u, figures).
     """
     return [
         _day(wishes, main, share, room_c, _Beside(helpers, mats, lamps))
@@ -77,7 +87,7 @@ class _Beside:
     lamps: Array
 
 
-def _day(wishes: Wishes, main: Main, share: Array, room_c: float, others: _Beside) -> Array:
+def _day(wishes: Wishes, main: Main, share: Array, room_c: float, others: _Beside) -> Day:
     own = main.at(share)[:, None, None, None, :]
     aim_c = wishes.aim_c(main.full[:, SURFACE], main.full[:, OPERATIVE], room_c)[:, None, None, None]
     aim_k, mats = aim_c - room_c, others.mats[:, None, :]
@@ -88,9 +98,13 @@ def _day(wishes: Wishes, main: Main, share: Array, room_c: float, others: _Besid
     helpers = others.helpers[:, None, None, :]
     beside = _up_to(cool_k, helpers[..., WARM_AIR], 1.0)[..., None] * helpers
     added = under + beside + others.lamps
+    shares = np.broadcast_to(share[:, None, None, None], added.shape[:-1])
     if main.held:
-        own = own * _backing_off(aim_k, own, share[:, None, None, None], added)
-    return np.asarray(own + added)
+        left = _backing_off(aim_k, own, shares, added)
+        factors = np.repeat(left[..., None], own.shape[-1], axis=-1)
+        factors[..., UVI] = 1.0
+        own, shares = own * factors, shares * left
+    return Day(np.asarray(own + added), np.asarray(shares))
 
 
 def _up_to(missing_k: Array, full_k: Array, most: Array | float) -> Array:
@@ -99,13 +113,10 @@ def _up_to(missing_k: Array, full_k: Array, most: Array | float) -> Array:
 
 
 def _backing_off(aim_k: Array, own: Array, share: Array, added: Array) -> Array:
-    """What is left (w, n, m, u, figures) of the main source's rises when its place feels what others add.
+    """What is left (w, n, m, u) of the main source's rises when its place feels what others add.
 
     ``aim_k`` (w, 1, 1, 1) is the rise that its place is to have.
     """
     holds_k = np.where(share < 1.0, own[..., SURFACE], aim_k)
     too_much_k = np.maximum(own[..., SURFACE] + added[..., SURFACE] - holds_k, 0.0)
-    left = np.clip(1.0 - too_much_k / np.maximum(own[..., SURFACE], LEAST_RISE_K), 0.0, 1.0)
-    factors = np.repeat(left[..., None], own.shape[-1], axis=-1)
-    factors[..., UVI] = 1.0
-    return factors
+    return np.asarray(np.clip(1.0 - too_much_k / np.maximum(own[..., SURFACE], LEAST_RISE_K), 0.0, 1.0))

@@ -13,14 +13,22 @@ from mitten.core.catalogue import load_catalogue
 from mitten.core.design import TOUCHING_M, BadDesignError, Design
 from mitten.core.physics.arrays import Array
 from mitten.core.physics.balance.steady import UnsolvedError
-from mitten.core.plan.search.screening.layouts import APART_M, Layout, is_out_of_place, layouts_of, lies_at_m
+from mitten.core.plan.search.screening.layouts import (
+    APART_M,
+    Layout,
+    is_out_of_place,
+    layouts_of,
+    lies_at_m,
+    wall_mats,
+)
 from mitten.core.plan.search.screening.probing import towards_the_middle
 from mitten.core.plan.search.screening.responses import Enclosed, Response, at_power, uvi_of
-from mitten.core.plan.search.wants.boxes import is_cold
+from mitten.core.plan.search.wants.boxes import LOW_BOX_M, is_cold
 from mitten.core.plan.search.wants.brief import Brief
 from mitten.core.plan.search.wants.figures import COOL_AIR, FIGURES, UVI
 from mitten.core.plan.search.wants.wishes import Wishes
 from mitten.core.plan.usual import new_tube
+from mitten.core.plan.usual_box import lives_in_trees
 
 NIGHT_KINDS = ("ceramic-emitter", "carbon-projector", "radiant-panel")
 MAT, PAIRED = "heat-mat", "ceramic-emitter"
@@ -100,7 +108,8 @@ class Ultraviolet:
 
 def helping_layouts(design: Design, brief: Brief) -> list[Layout]:
     """Sources that may help a main one: a single one of each kind for the night, where it works - on the mesh, else
-    high under the lid - and the smallest mat for an animal that seeks warmth on the ground.
+    high under the lid - and the smallest mat for an animal that seeks warmth on the ground, one on the wall for what
+    lives in trees or in a low box.
     """
     if brief.approach == "one-lamp":
         return []
@@ -110,7 +119,15 @@ def helping_layouts(design: Design, brief: Brief) -> list[Layout]:
     for kind in (name for name in (*NIGHT_KINDS, *mats) if not is_out_of_place(design, sources[name])):
         singles = [one for one in layouts_of(design, kind) if one.count == 1] if kind not in brief.avoid else []
         found += singles[:1] if kind == MAT else _where_it_works(design, singles)
+    if _wants_warm_walls(design) and MAT not in brief.avoid:
+        found += wall_mats(design, MAT)
     return [*found, *_pairs(design, found)]
+
+
+def _wants_warm_walls(design: Design) -> bool:
+    """Whether the air is warmed best by a wall: for what lives in trees, and where nothing that hangs has room."""
+    is_low = design.enclosure.height_m - design.substrate.depth_m < LOW_BOX_M
+    return is_low or lives_in_trees(load_catalogue().species[design.animal.species])
 
 
 def _pairs(design: Design, found: Sequence[Layout]) -> Iterator[Layout]:
@@ -118,15 +135,27 @@ def _pairs(design: Design, found: Sequence[Layout]) -> Iterator[Layout]:
     for layout in found if is_cold(design) else ():
         one = layout.heaters[0]
         x_m = round(towards_the_middle(design, one["x_m"], SECOND_AWAY * design.enclosure.length_m), 3)
-        if layout.kind == PAIRED and abs(x_m - one["x_m"]) >= APART_M:
+        if layout.kind == PAIRED and abs(x_m - one["x_m"]) >= APART_M and _is_open(design, one, x_m):
             yield replace(layout, heaters=(one, {**one, "x_m": x_m}))
 
 
+def _is_open(design: Design, heater: dict[str, Any], x_m: float) -> bool:
+    """Whether a lamp there would hang inside, or over the part of the mesh that is open."""
+    mesh = design.enclosure.lid_mesh
+    if mesh is None or mesh.x_m is None or mesh.length_m is None or not heater.get("above_mesh"):
+        return True
+    return abs(x_m - mesh.x_m) <= mesh.length_m / 2
+
+
 def _where_it_works(design: Design, singles: Sequence[Layout]) -> list[Layout]:
-    """On the mesh, but as high over it as may be for an animal that climbs to it; else high under the lid."""
+    """On the mesh, but as high over it as may be for an animal that climbs to it; high under the lid where there is no
+    mesh, and in a cold room, where what warms the room is missed inside.
+    """
     on_it = [one for one in singles if one.heaters[0].get("above_mesh")]
+    inside = [one for one in singles if one not in on_it][-1:]
     climbs = load_catalogue().species[design.animal.species].climbs == "strong"
-    return on_it[-1:] if climbs and on_it else on_it[:1] or list(singles[-1:])
+    suiting = on_it[-1:] if climbs else on_it[:1]
+    return [*suiting, *inside] if is_cold(design) else suiting or inside
 
 
 def nights_of(responses: Iterable[Response], wishes: Wishes) -> Iterator[Night]:
@@ -134,21 +163,27 @@ def nights_of(responses: Iterable[Response], wishes: Wishes) -> Iterator[Night]:
     yield NOTHING
     night_k, day_k = wishes.night_missing_k(), max(wishes.warm_aim_c - wishes.by_day_c[0], 0.0)
     for response in responses:
-        kind = load_catalogue().sources[response.layout.kind]
-        for watts, rises in _at_all_watts(response) if kind.family != "contact" else ():
-            layout = response.layout
-            label = f"{'' if layout.count == 1 else f'{layout.count} × '}{watts:g} W {kind.label}"
+        layout = response.layout
+        for watts, rises in _at_all_watts(response) if not layout.warms_from_below else ():
+            label = _label(layout, watts)
             if night_k > OF_ITS_POWER * rises[COOL_AIR]:
                 yield Night(label, layout, watts, False, rises)
             if max(night_k, day_k) > OF_ITS_POWER * rises[COOL_AIR]:
                 yield Night(label, layout, watts, True, rises)
 
 
+def _label(layout: Layout, watts: float) -> str:
+    """A helper in words: ``2 × 60 W ceramic emitter``."""
+    many = "" if layout.count == 1 else f"{layout.count} × "
+    where = f" {layout.where}" if layout.is_on_a_wall else ""
+    return f"{many}{watts:g} W {load_catalogue().sources[layout.kind].label}{where}"
+
+
 def mats_of(responses: Iterable[Response]) -> Iterator[Mat]:
     """No mat, and one at every other power it is sold in: its thermostat takes what it needs of it."""
     yield NO_MAT
     for response in responses:
-        for watts, rises in list(_at_all_watts(response))[::2] if response.layout.family == "contact" else ():
+        for watts, rises in list(_at_all_watts(response))[::2] if response.layout.warms_from_below else ():
             yield Mat(response.layout, watts, rises)
 
 

@@ -24,6 +24,9 @@ USUAL_MOST = 2
 MAT_SHARES = (0.25, 0.4)
 """Lengths of a mat beside the box's; one of more than half leaves no cool floor."""
 
+WALL_MAT_M, WALL_SHARE, OVER_THE_GROUND_M = (0.40, 0.28), 0.8, 0.02
+"""Largest size of a mat on a wall, the share of the wall that it takes at most, and where it begins."""
+
 PANEL_SHARE = 0.8
 
 PANEL_LEAST_M = 0.40
@@ -54,6 +57,16 @@ class Layout:
     def family(self) -> str:
         """Lamp, panel or contact."""
         return load_catalogue().sources[self.kind].family
+
+    @property
+    def warms_from_below(self) -> bool:
+        """Whether it lies under what the animal lies on: a mat that is not on a wall."""
+        return self.family == "contact" and not self.is_on_a_wall
+
+    @property
+    def is_on_a_wall(self) -> bool:
+        """Whether it is a mat on a wall, which warms the air."""
+        return self.heaters[0].get("place") == "wall"
 
 
 def is_out_of_place(design: Design, kind: SourceKind) -> bool:
@@ -172,16 +185,44 @@ def _panels(design: Design, name: str, kind: SourceKind) -> Iterator[Layout]:
 
 
 def _mats(design: Design, name: str, kind: SourceKind) -> Iterator[Layout]:
-    """Under the floor at the warm end, of at most two fifths of the length."""
-    if name != "heat-mat" or design.enclosure.underside.insulated:
+    """Under the floor at the warm end, of at most two fifths of the length; in a box that is too low for lamps under
+    the basking place too, where no floor is in the way.
+    """
+    if name != "heat-mat":
         return
-    usual = kind.usual_size_m or (0.28, 0.28)
-    most_w_m2 = kind.watts_sold[-3] / (usual[0] * usual[1])
-    for share in MAT_SHARES:
+    for share in MAT_SHARES if not design.enclosure.underside.insulated else ():
         size = share * design.enclosure.length_m, min(0.8 * design.enclosure.depth_m, 0.4)
-        watts = tuple(sold for sold in kind.watts_sold if sold <= most_w_m2 * size[0] * size[1])
+        watts = _mat_watts(kind, size)
         if watts:
             yield Layout(name, (_area(design, name, kind, size),), watts, f"under {share:.0%} of the floor")
+    site = design.basking_site
+    if site is not None and design.enclosure.height_m - lies_at_m(design) < LOW_M:
+        size = site.length_m, site.depth_m
+        watts = _mat_watts(kind, size)
+        if watts:
+            place = {"place": "hide-roof", "site": site.name, "x_m": site.x_m, "y_m": site.y_m}
+            yield Layout(name, (_area(design, name, kind, size) | place,), watts, "under the slab that it basks on")
+
+
+def wall_mats(design: Design, name: str) -> Iterator[Layout]:
+    """A mat on the outside of the back wall, low and as large as there is room: it warms the air of a tall box from
+    below, where what hangs under its lid does not reach.
+    """
+    kind, box, ground_m = load_catalogue().sources[name], design.enclosure, design.substrate.depth_m
+    size = min(WALL_MAT_M[0], WALL_SHARE * box.length_m), min(WALL_MAT_M[1], WALL_SHARE * (box.height_m - ground_m))
+    watts = _mat_watts(kind, size)
+    if "back" in box.against or not watts:
+        return
+    area = _area(design, name, kind, size)
+    on_it = {"place": "wall", "y_m": box.depth_m, "z_m": round(ground_m + OVER_THE_GROUND_M + size[1] / 2, 3)}
+    yield Layout(name, (area | on_it | {"x_m": round(box.length_m / 2, 3)},), watts, "on the back wall")
+
+
+def _mat_watts(kind: SourceKind, size_m: tuple[float, float]) -> tuple[float, ...]:
+    """What mats of a size are sold with."""
+    usual = kind.usual_size_m or (0.28, 0.28)
+    most_w = kind.watts_sold[-3] / (usual[0] * usual[1]) * size_m[0] * size_m[1]
+    return tuple(sold for sold in kind.watts_sold if sold <= most_w)
 
 
 def _area(design: Design, name: str, kind: SourceKind, size: tuple[float, float]) -> dict[str, Any]:

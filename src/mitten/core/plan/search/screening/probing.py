@@ -65,16 +65,20 @@ def day_lights(design: Design) -> list[Data]:
     if box.height_m - design.substrate.depth_m < LEAST_LIT_M:
         return []
     above = box.lid_mesh is not None or box.open_top
+    mesh_m = None if box.lid_mesh is None else box.lid_mesh.x_m
     z_m = box.height_m + UNDER_THE_LID_M if above else box.height_m - UNDER_THE_LID_M
     light = {
         "name": "Day light", "watts": float(max(round(LED_W_M * box.length_m), LEAST_LED_W)), "above_mesh": above,
-        "x_m": round(box.length_m / 2, 3), "y_m": round(box.depth_m / 2, 3), "z_m": round(z_m, 3),
+        "x_m": round(box.length_m / 2 if mesh_m is None else mesh_m, 3), "y_m": round(box.depth_m / 2, 3),
+        "z_m": round(z_m, 3),
     }  # fmt: skip
     return [light]
 
 
 def on_the_mat(mat: Data) -> Data:
-    """On a mat, under the ground, where it is hottest: what lies on top reads too little."""
+    """On a mat, where it is hottest: under the ground, or under the slab that it warms."""
+    if mat.get("place") == "hide-roof":
+        return {"x_m": mat["x_m"], "y_m": mat["y_m"], "z_m": 0.0, "reads": "heater"}
     return {"x_m": mat["x_m"], "y_m": mat["y_m"], "z_m": 0.0, "reads": "base"}
 
 

@@ -9,7 +9,7 @@ import numpy as np
 from mitten.core.catalogue import load_catalogue
 from mitten.core.physics.arrays import Array
 from mitten.core.plan.search.crew import ALONE, Crew
-from mitten.core.plan.search.screening.days import Main, day_rises
+from mitten.core.plan.search.screening.days import Main, days_of
 from mitten.core.plan.search.screening.extras import (
     NO_MAT,
     NOTHING,
@@ -26,7 +26,7 @@ from mitten.core.plan.search.screening.layouts import Layout, is_out_of_place, l
 from mitten.core.plan.search.screening.probing import beside_the_basking_place
 from mitten.core.plan.search.screening.responses import Response, at_power, responses_of
 from mitten.core.plan.search.screening.spending import Beside, beside, spending_of
-from mitten.core.plan.search.screening.taste import misgivings
+from mitten.core.plan.search.screening.taste import idling, misgivings
 from mitten.core.plan.search.wants.brief import ApproachName, Brief, approach_of
 from mitten.core.plan.search.wants.figures import BASKING_AIR, COOL_AIR, LEAST_RISE_K, RISING, SURFACE, UVI
 from mitten.core.plan.search.wants.furnish import Furnished
@@ -243,13 +243,13 @@ def _nights_for(found: Screened, layout: Layout) -> list[Night]:
 
     A mat warms the ground: however hot, it does not hold the air of a night.
     """
-    own = not load_catalogue().sources[layout.kind].light and layout.family != "contact"
+    own = not load_catalogue().sources[layout.kind].light and not layout.warms_from_below
     return found.nights + ([SAME] if own else [])
 
 
 def _mats_for(found: Screened, layout: Layout) -> list[Mat]:
     """Mats that go with a layout: none with a mat."""
-    return found.mats[:1] if layout.family == "contact" else found.mats
+    return found.mats[:1] if layout.warms_from_below else found.mats
 
 
 def _scored(
@@ -261,12 +261,13 @@ def _scored(
     full = at_power(response, watts / response.watts)
     # What was learned of the kind goes in before its thermostat takes what it needs of it.
     full[..., RISING] *= found.errors.get(layout.kind, 1.0)
-    main = Main(full, response.powers, held, layout.family == "contact")
-    winter, usual, summer = day_rises(
+    main = Main(full, response.powers, held, layout.warms_from_below)
+    seasons = days_of(
         wishes, main, np.stack([one.day_rises for one in nights]), np.stack([one.rises for one in mats]),
         np.stack([one.rises for one in found.ultraviolet]),
     )  # fmt: skip
-    days = list(zip((winter, usual, summer), wishes.days_c, strict=True))
+    winter, usual, _ = (day.rises for day in seasons)
+    days = list(zip((day.rises for day in seasons), wishes.days_c, strict=True))
     day = np.min([wishes.day_chance(rises, room_c) for rises, room_c in days], axis=0)
     beyond_k = np.max([wishes.beyond_k(rises, room_c) for rises, room_c in days], axis=0)
     by_night = _nights(wishes, full, nights)
@@ -274,7 +275,7 @@ def _scored(
     off = A_KELVIN * (beyond_k + by_night.beyond_k[:, :, None, None])
     off = off + A_WANTED_K * (wishes.outside_k(usual) + by_night.outside_k[:, :, None, None])
     off = off + A_WANTED_UVI * wishes.uv_outside(np.array([one.uvi for one in found.ultraviolet]))
-    disliked = misgivings(wishes, layout, main, nights, mats)[..., None]
+    disliked = misgivings(wishes, layout, main, nights, mats)[..., None] + main.held * idling(seasons[0].share)
     asked = spending_of(brief, layout, watts, held, nights, len(mats), found.beside)
     score = np.where(asked.allowed(brief), chance - asked.weight - off - disliked, -np.inf)
     if load_catalogue().sources[layout.kind].arc_share:

@@ -5,6 +5,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from mitten.core.catalogue import SourceKind, load_catalogue
+from mitten.core.design import Heater
 from mitten.core.judge import Assessment
 from mitten.core.physics.arrays import Array
 from mitten.core.plan.search.screening.days import Main
@@ -27,13 +28,15 @@ IDLE = 0.4
 USED_AT_LEAST = 0.4
 """Taken off for the share of a source's power under this that even the coldest time leaves idle."""
 
+LEAST_DUTY, NEEDLESS = 0.07, 0.5
+"""A source that gives less than this of its power at the coldest time is none that anybody needs."""
+
 
 def misgivings(wishes: Wishes, layout: Layout, main: Main, nights: Sequence[Night], mats: Sequence[Mat]) -> Array:
-    """What is taken off (w, n, m) for combinations of a main source with night sources and mats."""
+    """What is taken off (w, n, m) for combinations of a main source with night sources and mats, idle days apart."""
     kind = load_catalogue().sources[layout.kind]
-    of_main = idling(main.shares(wishes)[0]) * main.held + in_the_dark(wishes, kind)
     stuck_c = max(wishes.by_day_c) + main.full[:, SURFACE]
-    of_main = of_main + WHEN_STUCK * (main.held & (stuck_c > wishes.targets.danger_contact_c))
+    of_main = in_the_dark(wishes, kind) + WHEN_STUCK * (main.held & (stuck_c > wishes.targets.danger_contact_c))
     from_below = np.array([main.contact or mat != NO_MAT for mat in mats])
     of_nights = np.array([_of_night(wishes, night) for night in nights])
     return np.asarray(of_main[:, None, None] + of_nights[:, None] + A_WRONG_MAT * (from_below & wishes.from_above))
@@ -47,9 +50,15 @@ def _of_night(wishes: Wishes, night: Night) -> float:
     return float(idling(np.array(missing_k / max(night.rises[COOL_AIR], LEAST_RISE_K))))
 
 
+def _is_below(heater: Heater) -> bool:
+    """Whether a heater warms what lies on it: a mat that is not on a wall."""
+    kind = load_catalogue().sources[heater.kind]
+    return kind.family == "contact" and kind.place_of(heater) != "wall"
+
+
 def idling(shares: Array) -> Array:
     """What is taken off for the shares (...) of its power that a source gives at the coldest time."""
-    return np.asarray(IDLE * np.maximum(USED_AT_LEAST - shares, 0.0))
+    return np.asarray(IDLE * np.maximum(USED_AT_LEAST - shares, 0.0) + NEEDLESS * (shares < LEAST_DUTY))
 
 
 def in_the_dark(wishes: Wishes, kind: SourceKind) -> float:
@@ -62,7 +71,7 @@ def in_the_dark(wishes: Wishes, kind: SourceKind) -> float:
 def misgivings_about(assessment: Assessment, main_kind: str) -> float:
     """The same of a whole design: for its main source and for what idles on the coldest day and night."""
     wishes, sources = Wishes.of(assessment.design), load_catalogue().sources
-    from_below = any(sources[heater.kind].family == "contact" for heater in assessment.design.heaters)
+    from_below = any(_is_below(heater) for heater in assessment.design.heaters)
     most: dict[str, float] = {}
     for climate in assessment.climates.values():
         for name, held in climate.controls.items():

@@ -25,6 +25,8 @@ from mitten.core.plan.search.screening.probing import (
 from mitten.core.plan.search.screening.responses import COARSE, raised, with_watts
 from mitten.core.plan.search.screening.screen import Candidate
 from mitten.core.plan.search.screening.spending import control_type
+from mitten.core.plan.search.solving.water import watered
+from mitten.core.plan.search.wants.furnish import WANTS_DAMP
 from mitten.core.plan.search.wants.wishes import Wishes
 
 DAY_CONTROL, NIGHT_CONTROL, AIR_CONTROL, MAT_CONTROL = (
@@ -61,17 +63,31 @@ def built(candidate: Candidate, name: str) -> Design:
         NotSettledError, NotRegulatedError: as ``solve_condition``.
     """
     design, wishes = _assembled(candidate, name), Wishes.of(candidate.furnished.design)
+    # Where it will be sprayed, what evaporates decides the settings: to find how much, near ones do.
+    exactly = wishes.targets.humidity[0] < WANTS_DAMP
+    first = _set(design, candidate, wishes, exactly)
+    wet = watered(first)
+    return first if exactly and wet == first else _set(wet, candidate, wishes, True)
+
+
+def _set(design: Design, candidate: Candidate, wishes: Wishes, exactly: bool) -> Design:
+    """The design with its setpoints solved, those of the day first; by the coarse grid alone where near ones do."""
     for aims in _by_day(candidate, wishes):
-        design = _set_days(design, aims, wishes)
+        design = _set_days(design, aims, wishes, exactly)
     for control in design.controls:
         if control.night_c is not None and not _lies_on_a_mat(design, control.name):
-            aim = {control.name: (_cool_air, wishes.night_aim_c)}
-            found = _solved(design, "winter-night", aim, COARSE)
-            if found[control.name].duty > NEARLY_ALL:
-                found = _solved(design, "winter-night", aim, 1.0, {control.name: found[control.name].duty})
-            night_c = _not_above_the_day(control, _reached(found[control.name]))
-            design = with_setpoint(design, control.name, {"night_c": night_c})
+            design = _set_night(design, control, wishes, exactly)
     return design
+
+
+def _set_night(design: Design, control: Control, wishes: Wishes, exactly: bool) -> Design:
+    """One control set so that the cool side has its air on a winter night."""
+    aim = {control.name: (_cool_air, wishes.night_aim_c)}
+    found = _solved(design, "winter-night", aim, COARSE)
+    if exactly and found[control.name].duty > NEARLY_ALL:
+        found = _solved(design, "winter-night", aim, 1.0, {control.name: found[control.name].duty})
+    night_c = _not_above_the_day(control, _reached(found[control.name]))
+    return with_setpoint(design, control.name, {"night_c": night_c})
 
 
 def _not_above_the_day(control: Control, night_c: float) -> float:
@@ -186,13 +202,13 @@ def _mat_control(mat: Data) -> Data:
     }  # fmt: skip
 
 
-def _set_days(design: Design, aims: Aims, wishes: Wishes) -> Design:
+def _set_days(design: Design, aims: Aims, wishes: Wishes, exactly: bool) -> Design:
     """The controls set so that the basking place is right in winter and in summer, with a setting for each where they
     differ, the air too, and mats below what burns who burrows.
     """
     winter = _solved(design, "winter-day", aims, COARSE)
     guess = {name: found.duty for name, found in winter.items()}
-    exact = _solved(design, "winter-day", aims, 1.0, guess)
+    exact = _solved(design, "winter-day", aims, 1.0, guess) if exactly else winter
     # How much the seasons differ is said well enough by the coarse grid, which is several times as quick.
     summer = _solved(design, "summer-day", aims, COARSE, guess)
     for name in aims:
@@ -221,7 +237,7 @@ def _by_season(winter_c: float, summer_c: float, times: tuple[str, ...]) -> dict
 def _lies_on_a_mat(design: Design, name: str) -> bool:
     """Whether a control's probe lies on a mat."""
     probe = next(control.probe for control in design.controls if control.name == name)
-    return probe is not None and probe.reads == "base"
+    return probe is not None and probe.reads in ("base", "heater")
 
 
 def _solved(

@@ -3,6 +3,7 @@
 import json
 from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
+from math import floor
 from typing import Any
 
 from mitten.core.catalogue import load_catalogue, read_checked_design, targets_of
@@ -16,6 +17,11 @@ LETS_THROUGH_W_MK = 0.25
 """Ground of a conductivity under this keeps the warmth of a mat below it."""
 
 HALF = 0.5
+CM = 100
+MOST_OF_A_MESH = 0.7
+OPEN_AT_LEAST_M = 0.22
+"""Of a mesh so much is closed at most, and so long a piece stays open for lamps."""
+
 COLD_K = 3.0
 """A room so much colder than the warm side is to be calls for a box that holds its warmth."""
 
@@ -48,9 +54,10 @@ def _warmer(design: Design) -> Iterator[tuple[str, str, Data]]:
         yield _over_a_mat(design)
     mesh = design.enclosure.lid_mesh
     if mesh is not None and mesh.length_m is None:
-        yield "cover", COVER, _covered(design, _data(design))
-        insulated = _insulated(_covered(design, _data(design)))
-        yield "cover and insulate", f"{COVER}, and {INSULATE}", insulated
+        yield "cover", COVER, _covered(design, HALF)
+        closed = max(min(MOST_OF_A_MESH, 1 - OPEN_AT_LEAST_M / design.enclosure.length_m), HALF)
+        words = f"lay a board over {closed:.0%} of the mesh, at the cool end, and {INSULATE}"
+        yield "cover and insulate", words, _insulated(_covered(design, closed))
         return
     yield "insulate", INSULATE, _insulated(_data(design))
     if design.enclosure.vents:
@@ -61,12 +68,13 @@ COVER = "lay a board over half of the mesh, at the cool end"
 INSULATE = f"put {INSULATION_MM / 10:g} cm of insulation on the outside of back, ends and floor"
 
 
-def _covered(design: Design, data: Data) -> Data:
-    """The mesh left open over the warm half."""
-    box, at = design.enclosure, 1 - HALF / 2 if meant_warm_right(design) else HALF / 2
+def _covered(design: Design, share: float) -> Data:
+    """The mesh left open over the warm end, that share of it closed."""
+    data, box = _data(design), design.enclosure
+    open_m = floor((1 - share) * box.length_m * CM) / CM
     data["enclosure"]["lid_mesh"] |= {
-        "length_m": round(box.length_m * HALF, 3), "depth_m": box.depth_m, "x_m": round(at * box.length_m, 3),
-        "y_m": round(box.depth_m / 2, 3),
+        "length_m": open_m, "depth_m": box.depth_m, "y_m": round(box.depth_m / 2, 4),
+        "x_m": round(box.length_m - open_m / 2 if meant_warm_right(design) else open_m / 2, 4),
     }  # fmt: skip
     return data
 

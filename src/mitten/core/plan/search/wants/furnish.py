@@ -81,9 +81,12 @@ def _arrangements(design: Design) -> Iterator[_Arrangement]:
     higher = [_Arrangement(top_m=top_m) for top_m in others]
     changed = [_Arrangement(top_m=first, change=change) for change in box_changed(design)]
     yield _Arrangement(top_m=first)
-    # Where the room is cold, what holds the warmth comes before a higher place.
-    ahead = 1 if is_cold(design) else 0
-    yield from (*changed[:ahead], *higher, *changed[ahead:], _Arrangement(FAR_PLACE, first))
+    if is_cold(design):
+        # What holds the warmth comes before a higher place, the most of it first.
+        yield from (*reversed(changed), *higher)
+    else:
+        yield from (*higher, *changed)
+    yield _Arrangement(FAR_PLACE, first)
 
 
 def _heights_m(design: Design) -> list[float | None]:

@@ -1,0 +1,94 @@
+"""Water for an animal that wants humid air: the least misting that does, by the coarse grid."""
+
+import json
+from bisect import bisect_left
+from collections.abc import Iterator
+from typing import Any
+
+from mitten.core.catalogue import load_catalogue, read_checked_design
+from mitten.core.design import Design
+from mitten.core.judge import Condition, read_condition, solve_condition
+from mitten.core.physics.reading.climate import Climate
+from mitten.core.plan.search.screening.responses import COARSE
+from mitten.core.plan.search.wants.wishes import Wishes
+
+MISTING_ML_DAY = (50.0, 100.0, 150.0, 250.0, 400.0, 650.0, 1000.0, 1600.0, 2500.0)
+MOST_MISTING_ML_M2_DAY = 250.0
+"""Nobody sprays more than this on each square metre inside: the ground would stand in water, and all of it cools."""
+
+INSIDE_RH = 0.03
+"""How far inside what is wanted humidity is brought: the coarse grid is not surer."""
+
+
+def watered(design: Design) -> Design:
+    """A design with the least misting that brings a usual day's humidity to what is wanted, as far as the dampest night
+    bears it, and the heat keeps up with what evaporates; with less water where it is too damp.
+    """
+    air = _Air(design)
+    if air.is_too_damp(design):
+        return next((one for one in _drier(design) if not air.is_too_damp(one)), design)
+    if air.is_damp_enough(design):
+        return design
+    wetter = [_with_ground(design, misting_ml_day=one) for one in _levels(design)]
+    enough = bisect_left(wetter, True, key=air.is_damp_enough)
+    if enough and not air.is_warm_enough(wetter[min(enough, len(wetter) - 1)]):
+        enough = min(enough, bisect_left(wetter, True, key=air.is_borne))
+    borne = (one for one in reversed(wetter[: enough + 1]) if not air.is_too_damp(one))
+    return next(borne, design)
+
+
+def _levels(design: Design) -> list[float]:
+    """Millilitres a day that are more than is sprayed, and no flood."""
+    box = design.enclosure
+    sides_m2 = 2 * (box.length_m + box.depth_m) * box.height_m
+    most = MOST_MISTING_ML_M2_DAY * (box.length_m * box.depth_m + sides_m2)
+    return [one for one in MISTING_ML_DAY if design.substrate.misting_ml_day < one <= most]
+
+
+class _Air:
+    """The air of a design with more or less water in it, by the coarse grid."""
+
+    def __init__(self, design: Design) -> None:
+        self.targets = Wishes.of(design).targets
+        self._last: dict[Condition, Climate] = {}
+
+    def is_damp_enough(self, design: Design) -> bool:
+        """Whether a usual day has what is wanted."""
+        return self._humidity(design, "usual-day") >= self.targets.humidity[0] + INSIDE_RH
+
+    def is_borne(self, design: Design) -> bool:
+        """Whether the driest of what is judged is damp enough to be borne."""
+        return self._humidity(design, "winter-day") >= self.targets.bears("humidity")[0] + INSIDE_RH
+
+    def is_too_damp(self, design: Design) -> bool:
+        """Whether it is more than is borne in the dampest of what is judged."""
+        dampest = "summer-day" if self.targets.is_arid else "summer-night"
+        return self._humidity(design, dampest) > self.targets.bears("humidity")[1] - INSIDE_RH
+
+    def is_warm_enough(self, design: Design) -> bool:
+        """Whether every thermostat reaches its setting of a winter night."""
+        controls = self._climate(design, "winter-night").controls
+        return all(held.word != "cannot reach" for held in controls.values())
+
+    def _humidity(self, design: Design, name: str) -> float:
+        """Relative humidity (0-1)."""
+        return self._climate(design, name).humidity.mean
+
+    def _climate(self, design: Design, name: str) -> Climate:
+        """The climate of a condition, begun from what is known of it."""
+        condition = read_condition(design, name)
+        self._last[condition] = solve_condition(design, condition, self._last.get(condition), COARSE)
+        return self._last[condition]
+
+
+def _drier(design: Design) -> Iterator[Design]:
+    if design.substrate.misting_ml_day:
+        yield _with_ground(design, misting_ml_day=0.0)
+    if design.substrate.moisture != "dry":
+        yield _with_ground(design, misting_ml_day=0.0, moisture="dry")
+
+
+def _with_ground(design: Design, **changes: Any) -> Design:
+    data = design.model_dump(mode="json", exclude_none=True)
+    data["substrate"] |= changes
+    return read_checked_design(json.dumps(data), load_catalogue())

@@ -1,0 +1,107 @@
+"""Cold rooms and damp animals: boards that fit any mesh, warm walls, slabs on mats, water that does not drown the heat."""
+
+import json
+
+import numpy as np
+import pytest
+
+from mitten.core.catalogue import load_catalogue, load_presets, read_checked_design
+from mitten.core.design import Design
+from mitten.core.judge import assess
+from mitten.core.plan.search import Brief, find_plans
+from mitten.core.plan.search.screening.extras import helping_layouts
+from mitten.core.plan.search.screening.layouts import Layout, layouts_of
+from mitten.core.plan.search.screening.probing import day_lights, on_the_mat
+from mitten.core.plan.search.screening.taste import LEAST_DUTY, NEEDLESS, idling
+from mitten.core.plan.search.solving.water import MOST_MISTING_ML_M2_DAY, watered
+from mitten.core.plan.search.wants.boxes import box_changed
+from mitten.core.plan.search.wants.furnish import furnished
+from tests.designs import Data
+
+
+def home(species: str, preset: str, **sizes: float) -> Design:
+    """An empty box of a construction and size for an animal, in a room of 16 °C on a winter day."""
+    box: Data = load_presets().boxes[preset].enclosure.model_dump(mode="json", exclude_none=True) | sizes
+    for vent in box["vents"]:
+        vent["z_m"] = min(vent["z_m"], 0.8 * box["height_m"])
+    design: Data = {
+        "format": "mitten-design/1",
+        "name": "Cold home",
+        "animal": {"species": species},
+        "room": {"winter": {"day_c": 16.0, "night_c": 13.0}, "summer": {"day_c": 23.0, "night_c": 20.0}},
+        "enclosure": box,
+        "substrate": {"material": "soil", "depth_mm": 30.0},
+    }
+    return read_checked_design(json.dumps(design), load_catalogue())
+
+
+DAY_GECKO = home("giant-day-gecko", "tall-glass-60", length_m=0.45, depth_m=0.45, height_m=0.9)
+LOW = home("kenyan-sand-boa", "plywood-120", length_m=0.9, depth_m=0.45, height_m=0.3)
+
+
+@pytest.mark.parametrize("length_m", [0.43, 0.45, 0.61, 0.92, 1.21, 1.5])
+def test_a_board_fits_a_mesh_of_any_length(length_m: float) -> None:
+    changed = box_changed(home("giant-day-gecko", "tall-glass-60", length_m=length_m, depth_m=0.45))
+    assert set(changed) == {"cover", "cover and insulate"}
+    for change in changed.values():
+        mesh = change.design.enclosure.lid_mesh
+        assert mesh is not None
+        assert mesh.x_m is not None
+        assert 0.2 < (mesh.length_m or 0.0) <= length_m / 2
+        assert mesh.x_m + (mesh.length_m or 0.0) / 2 == pytest.approx(length_m, abs=1e-6), "open at the warm end"
+        light = day_lights(change.design)[0]
+        assert abs(light["x_m"] - mesh.x_m) <= (mesh.length_m or 0.0) / 2, "no light on the board"
+
+
+def helping(design: Design) -> list[Layout]:
+    return helping_layouts(next(furnished(design)).design, Brief(design))
+
+
+def test_walls_are_warmed_for_what_lives_in_trees_and_in_low_boxes_alone() -> None:
+    for design in (DAY_GECKO, LOW):
+        (wall,) = (layout for layout in helping(design) if layout.is_on_a_wall)
+        assert not wall.warms_from_below
+        assert wall.heaters[0]["y_m"] == design.enclosure.depth_m
+    assert not any(layout.is_on_a_wall for layout in helping(home("rosy-boa", "plywood-120")))
+    against = DAY_GECKO.model_copy(update={"enclosure": DAY_GECKO.enclosure.model_copy(update={"against": ("back",)})})
+    assert not any(layout.is_on_a_wall for layout in helping(against)), "the back stands against something"
+
+
+def test_a_pair_under_a_board_is_not_tried_over_the_mesh() -> None:
+    covered = box_changed(next(furnished(home("rosy-boa", "tank-120"))).design)["cover and insulate"].design
+    mesh = covered.enclosure.lid_mesh
+    assert mesh is not None
+    for layout in helping_layouts(covered, Brief(covered)):
+        for heater in layout.heaters:
+            beside = abs(heater["x_m"] - (mesh.x_m or 0.0)) > (mesh.length_m or 0.0) / 2
+            assert not (heater.get("above_mesh") and beside)
+
+
+def test_in_a_low_box_the_slab_itself_lies_on_a_mat_with_the_probe_on_it() -> None:
+    bare = next(furnished(LOW)).design
+    slab = next(one for one in layouts_of(bare, "heat-mat") if one.heaters[0].get("place") == "hide-roof")
+    assert bare.basking_site is not None
+    assert slab.heaters[0]["site"] == bare.basking_site.name
+    assert on_the_mat(slab.heaters[0])["reads"] == "heater"
+    tall = next(furnished(home("kenyan-sand-boa", "plywood-120"))).design
+    assert all(one.heaters[0].get("place") != "hide-roof" for one in layouts_of(tall, "heat-mat"))
+
+
+def test_a_low_wooden_box_in_a_cold_room_gets_a_plan() -> None:
+    progress = find_plans(Brief(LOW))
+    assert progress.plans
+    assert all(assess(plan.design).passes for plan in progress.plans[:1])
+
+
+def test_nobody_sprays_more_than_a_box_holds() -> None:
+    dry = next(furnished(home("giant-day-gecko", "tall-glass-60"))).design
+    wet, box = watered(dry), dry.enclosure
+    inside_m2 = box.length_m * box.depth_m + 2 * (box.length_m + box.depth_m) * box.height_m
+    assert 0 < wet.substrate.misting_ml_day <= MOST_MISTING_ML_M2_DAY * inside_m2
+    assert watered(home("collared-lizard", "plywood-120")).substrate.misting_ml_day < wet.substrate.misting_ml_day
+
+
+def test_what_hardly_ever_works_is_worth_much_less() -> None:
+    needless, idle, busy = idling(np.array([LEAST_DUTY / 2, 2 * LEAST_DUTY, 0.5]))
+    assert busy == 0.0
+    assert needless > idle + NEEDLESS / 2 > idle > 0.0
