@@ -9,7 +9,7 @@ import numpy as np
 from scipy.sparse import csr_array
 
 from mitten.core.catalogue import Catalogue, load_catalogue
-from mitten.core.design import Design, Enclosure, Moisture, Site, Substrate
+from mitten.core.design import Design, Enclosure, Moisture, Panels, Site, Substrate, Underside
 from mitten.core.physics.air.moisture import Evaporating
 from mitten.core.physics.air.ventilation import Openings, build_openings
 from mitten.core.physics.air.zones import Zones, build_zones
@@ -94,6 +94,10 @@ class Prepared:
         """Numbers of the patches nearest to points that were asked for: probes are read often."""
         return {}
 
+    def has_matrices_of(self, other: "Prepared") -> bool:
+        """Whether factors of the one serve the other: the same solids and surfaces, whatever is sprayed."""
+        return self.conduction is other.conduction and self.long_loss is other.long_loss
+
     @property
     def unknowns(self) -> int:
         """Patches and air zones."""
@@ -134,6 +138,8 @@ def prepare(design: Design, fineness: float = 1.0, tweaks: Tweaks = NOMINAL) -> 
 
 def forget_prepared() -> None:
     """Clear the caches."""
+    _shape.cache_clear()
+    _shining.cache_clear()
     _prepare.cache_clear()
     _prepare_tweaked.cache_clear()
 
@@ -146,17 +152,80 @@ class _Bare:
     substrate: Substrate
     sites: tuple[Site, ...]
 
+    @property
+    def unmisted(self) -> "_Bare":
+        """The same without what is sprayed, which no matrix depends on."""
+        return replace(self, substrate=self.substrate.model_copy(update={"misting_ml_day": 0.0}))
+
+    @property
+    def shining(self) -> "_Bare":
+        """What the exchange of radiation depends on: neither water, air and insulation, nor what is outside."""
+        box, ground = self.enclosure, self.substrate
+        panels = {face: panel.model_copy(update={"insulation_mm": 0.0}) for face, panel in box.panels}
+        bare_box = box.model_copy(update={**WITHOUT, "panels": box.panels.model_copy(update=panels)})
+        return replace(self, enclosure=bare_box, substrate=ground.model_copy(update=DRY))
+
+    @property
+    def shape(self) -> "_Bare":
+        """What the patches and their view of one another depend on: sizes and places."""
+        box = self.enclosure.model_copy(update={**WITHOUT, "panels": Panels(), "lid_mesh": None, "open_top": False})
+        return replace(self, enclosure=box, substrate=self.substrate.model_copy(update=DRY))
+
+
+WITHOUT = {"vents": (), "door_gap_mm": 0.0, "fan_l_s": 0.0, "underside": Underside(), "against": ()}
+DRY = {"moisture": "dry", "misting_ml_day": 0.0}
+
+
+@dataclass(frozen=True, eq=False)
+class _Shape:
+    """The patches and zones of an enclosure, and how the patches (n,) see one another (n, n)."""
+
+    interior: Interior
+    zones: Zones
+    view: Array
+
+
+@lru_cache(maxsize=KEPT)
+def _shape(bare: _Bare, fineness: float) -> _Shape:
+    interior = build_interior(bare.enclosure, bare.substrate, bare.sites, fineness)
+    rays = MANY_RAYS if fineness >= 1.0 else FEW_RAYS
+    return _Shape(interior, build_zones(interior), view_factors(interior, rays))
+
+
+@dataclass(frozen=True, eq=False)
+class _Shining:
+    """The exchange of radiation in an enclosure, through its mesh too."""
+
+    shape: _Shape
+    window: MeshWindow | None
+    mesh_share: Array
+    network: RadiationNetwork
+    long_loss: Array
+
+
+@lru_cache(maxsize=KEPT)
+def _shining(bare: _Bare, fineness: float) -> _Shining:
+    catalogue, shape = load_catalogue(), _shape(bare.shape, fineness)
+    window = mesh_window(bare.enclosure, catalogue)
+    mesh_share = _mesh_share(shape.interior, window)
+    optics = _optics(bare, shape.interior, mesh_share, catalogue, NOMINAL)
+    network = build_network(shape.view, shape.interior.radiating_m2, optics)
+    return _Shining(shape, window, mesh_share, network, np.asfortranarray(network.long_loss))
+
 
 @lru_cache(maxsize=KEPT)
 def _prepare(bare: _Bare, fineness: float) -> Prepared:
-    catalogue = load_catalogue()
-    interior = build_interior(bare.enclosure, bare.substrate, bare.sites, fineness)
-    zones = build_zones(interior)
-    window = mesh_window(bare.enclosure, catalogue)
-    mesh_share = _mesh_share(interior, window)
-    optics = _optics(bare, interior, mesh_share, catalogue, NOMINAL)
-    rays = MANY_RAYS if fineness >= 1.0 else FEW_RAYS
-    network = build_network(view_factors(interior, rays), interior.radiating_m2, optics)
+    """The prepared enclosure; of one that is sprayed, that of a dry one with the water."""
+    misting_kg_s = bare.substrate.misting_ml_day / 1000 / SECONDS_A_DAY
+    if misting_kg_s > 0:
+        return replace(_prepare(bare.unmisted, fineness), misting_kg_s=misting_kg_s)
+    catalogue, shining = load_catalogue(), _shining(bare.shining, fineness)
+    interior, zones, window, mesh_share = (
+        shining.shape.interior,
+        shining.shape.zones,
+        shining.window,
+        shining.mesh_share,
+    )
     ground, floor_panel = ground_layers(bare.enclosure, bare.substrate, catalogue)
     underside = bare.enclosure.underside
     bedded = tuple(_bedded_sites(bare, interior))
@@ -164,8 +233,8 @@ def _prepare(bare: _Bare, fineness: float) -> Prepared:
         interior=interior,
         zones=zones,
         window=window,
-        network=network,
-        long_loss=np.asfortranarray(network.long_loss),
+        network=shining.network,
+        long_loss=shining.long_loss,
         conduction=_conduction(bare, interior, mesh_share, bedded, catalogue, NOMINAL),
         openings=build_openings(bare.enclosure, zones, window),
         convecting_m2=_convecting_m2(interior, mesh_share, window),
@@ -181,7 +250,7 @@ def _prepare(bare: _Bare, fineness: float) -> Prepared:
         bedded=bedded,
         site_names=tuple(site.name for site in bare.sites),
         wetness=_wetness(bare, interior),
-        misting_kg_s=bare.substrate.misting_ml_day / 1000 / SECONDS_A_DAY,
+        misting_kg_s=misting_kg_s,
     )
 
 

@@ -199,10 +199,10 @@ def _beginnings(
     prepared: Prepared, surroundings: Surroundings, load: Load, start: SteadyState | None
 ) -> Iterator[tuple[Array, Factors | None, Pace]]:
     """Places to begin from, with factors and a pace: the quickest first, the surest last."""
-    if start is not None and start.prepared.interior is prepared.interior:
+    if start is not None and start.prepared.has_matrices_of(prepared):
         yield _start_from(start, surroundings), start.factors, NEARBY
     elif start is not None and _alike(start.prepared, prepared):
-        # Sites that were moved a little: the temperatures are near, the factors are not.
+        # Sites that were moved a little, other panels: the temperatures are near, the factors are not.
         yield _start_from(start, surroundings), None, NEARBY
     place = _first_guess(prepared, surroundings, load)
     yield place, _reference_factors(prepared), FRESH

@@ -19,14 +19,14 @@ from mitten.core.plan.search.wants.furnish import Furnished, furnished
 A_KIND = 2
 """How often a kind of main source is looked at in an approach in one arrangement before it is given up there."""
 
-LOOKED_AT, LOOKED_AT_WITH_ENOUGH = 10, 5
+LOOKED_AT, LOOKED_AT_WITH_ENOUGH = 9, 5
 FIRST_LOOKS = (2, 5)
 LOOKS_ELSEWHERE = 2
 """Combinations that are solved on the full model at most: in all; once some single sources are known, and before other
 arrangements are tried, fewer where none of them works; in each of those.
 """
 
-LARGE_M3, SLOWER = (0.7, 1.5), (0.8, 0.7)
+LARGE_M3, SLOWER = (0.5, 1.2), (0.8, 0.65)
 """In boxes beyond these volumes, which take longer each, that share of the looks and arrangements is enough."""
 
 MANY_LAYOUTS = 24
