@@ -32,15 +32,18 @@ def _within_reach(first: Assessment) -> Design:
     data = _data(first.design)
     for control in data["controls"]:
         for time in ("day", "night"):
-            _lower(control, f"{time}_c", first.climate(f"winter-{time}"))
+            _lower(control, f"{time}_c", first.climate(f"winter-{time}"), control)
+            # In summer its own setting is in force, where it has one.
+            own = control.get("summer") or {}
+            _lower(own if f"{time}_c" in own else control, f"{time}_c", first.climate(f"summer-{time}"), control)
     return _read(data)
 
 
-def _lower(control: Data, key: str, climate: Climate) -> None:
-    """Set one control's setting of a time of day to what it reaches then, on half degrees."""
+def _lower(settings: Data, key: str, climate: Climate, control: Data) -> None:
+    """Set one of a control's settings to what it reaches in a climate, on half degrees."""
     held = climate.controls.get(control["name"])
-    if held is not None and held.word == "cannot reach" and control.get(key) is not None:
-        control[key] = min(control[key], floor(held.probe_c * HALF_DEGREES) / HALF_DEGREES)
+    if held is not None and held.word == "cannot reach" and settings.get(key) is not None:
+        settings[key] = min(settings[key], floor(held.probe_c * HALF_DEGREES) / HALF_DEGREES)
 
 
 def _made_safe(assessment: Assessment) -> Assessment:
