@@ -116,9 +116,9 @@ def test_a_plywood_box_for_a_rosy_boa_is_built_by_keyboard_alone(page: Page, add
     assert [site.role for site in design.sites] == ["basking", "cool-hide", "warm-hide"]
     heater = design.heater("Halogen flood")
     assert heater.x_m == pytest.approx(design.sites[0].x_m - 0.03)
-    # The focus is on the lamp still; the brackets change its power from there.
+    # From the lamp in the list the brackets change its power.
     before = heater.watts
-    page.evaluate("document.activeElement.blur()")
+    page.locator('[data-chip="heaters:Halogen flood"]').focus()
     page.keyboard.press("[")
     settled(page)
     assert latest(shelf).heater("Halogen flood").watts < before
@@ -359,12 +359,14 @@ def test_outside_parts_are_marked_on_the_drawing(
     assert shelf.open(1).revision == 1
 
 
-def test_keys_copy_remove_and_step_the_chosen_part(page: Page, address: str, shelf: Shelf) -> None:
+def test_keys_copy_remove_and_step_the_part_that_has_the_focus(page: Page, address: str, shelf: Shelf) -> None:
     page.goto(f"{address}/enclosures/1")
     settled(page)
+    page.locator('[data-chip="heaters:Main lamp"]').focus()
     page.keyboard.press("d")
     expect(page.locator("#part-form h2")).to_have_text("Main lamp 2")
     settled(page)
+    expect(page.locator('[data-chip="heaters:Main lamp 2"]')).to_be_focused()
     page.keyboard.press("Shift+ArrowLeft")
     page.wait_for_function("() => document.querySelector('#frame').dataset.revision === '3'")
     assert shelf.open(1).design.heater("Main lamp 2").x_m == pytest.approx(0.94)
@@ -376,7 +378,11 @@ def test_keys_copy_remove_and_step_the_chosen_part(page: Page, address: str, she
     assert shelf.open(1).design.site("Hide").y_m == pytest.approx(0.31)
     page.evaluate("document.activeElement.blur()")
     page.keyboard.press("Delete")
+    expect(page.locator('[data-chip="sites:Hide"]')).to_have_count(1)
+    page.locator('[data-view="plan"] [data-part="sites:Hide"]').focus()
+    page.keyboard.press("Delete")
     expect(page.locator('[data-chip="sites:Hide"]')).to_have_count(0)
+    expect(page.locator(".chips a").first).to_be_focused()
     for left in (4, 3, 2, 1):
         page.get_by_role("button", name="Undo").click()
         page.wait_for_function(f"() => document.querySelector('#frame').dataset.revision === '{left}'")

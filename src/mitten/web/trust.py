@@ -31,7 +31,14 @@ HEADERS = {
     "x-content-type-options": "nosniff",
     "referrer-policy": "same-origin",
     "cross-origin-opener-policy": "same-origin",
+    # One address answers with a page or with a part of it.
+    "vary": "HX-Request, HX-History-Restore-Request",
 }
+KEPT_BY_BROWSERS = "/static/"
+PAGE_CACHE, STATIC_CACHE = "no-store", "no-cache"
+"""A page is never shown again from a browser's cache: what it showed may have been changed since. Files that ship are
+asked for again each time, and are seldom sent again.
+"""
 
 
 class TrustMiddleware:
@@ -57,7 +64,9 @@ class TrustMiddleware:
 
         async def send_with_policy(message: Message) -> None:
             if message["type"] == "http.response.start":
-                MutableHeaders(scope=message).update(HEADERS)
+                own = MutableHeaders(scope=message)
+                own.update(HEADERS)
+                own["cache-control"] = STATIC_CACHE if scope["path"].startswith(KEPT_BY_BROWSERS) else PAGE_CACHE
             await send(message)
 
         await self.app(scope, receive, send_with_policy)

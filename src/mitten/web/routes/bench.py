@@ -14,7 +14,16 @@ from mitten.web.at import At
 from mitten.web.edits import EditError, PartRef, find_part, summary_of
 from mitten.web.edits.fields import Typed
 from mitten.web.edits.kept import really_typed
-from mitten.web.routes.common import UNITS_COOKIE, Desk, EnclosureId, TheAt, TheDesk, TheUnits, units_of
+from mitten.web.routes.common import (
+    UNITS_COOKIE,
+    Desk,
+    EnclosureId,
+    TheAt,
+    TheDesk,
+    TheUnits,
+    units_of,
+    wants_a_part,
+)
 from mitten.web.views.bench import BenchView, bench_view
 from mitten.web.views.checklist import checklist_view
 from mitten.web.views.facts import setpoint_sentence
@@ -23,8 +32,8 @@ from mitten.web.views.verdict import margin
 
 router = APIRouter()
 PAGE = "/enclosures/{enclosure_id}"
-Edit = Callable[[Design], tuple[Design, str]]
-"""A design into the changed design, and the part to show afterwards."""
+Edit = Callable[[Design, Typed], tuple[Design, str]]
+"""A design, and what was typed, into the changed design and the part to show afterwards."""
 
 Metres = Annotated[float, Query(allow_inf_nan=False)]
 BEHIND = 409
@@ -118,7 +127,9 @@ def tick(
 
 
 def change(request: Request, desk: Desk, enclosure_id: int, at: At, edit: Edit, typed: Typed | None = None) -> Response:
-    """Make an edit and store it; one that changes nothing makes no revision, one refused stores nothing."""
+    """Make an edit and store it; one that changes nothing makes no revision, of one that is refused in some fields the
+    others are stored.
+    """
     made_by = request.headers.get("mitten-edit")
     with desk.editing:
         shelved = desk.shelf.open(enclosure_id)
@@ -127,8 +138,9 @@ def change(request: Request, desk: Desk, enclosure_id: int, at: At, edit: Edit, 
         seen = request.headers.get("mitten-revision")
         if desk.editors.is_behind(enclosure_id, seen, shelved.revision, made_by):
             return bench(request, desk, shelved, at, _behind(request, desk, shelved, at, typed or {}), BEHIND)
+        refused = None
         try:
-            design, part = edit(shelved.design)
+            design, part, refused = _made(edit, shelved.design, typed or {})
             at = At(at.sheet, at.condition, part or at.part)
             if design != shelved.design:
                 # Judged before it is stored: a design that cannot be computed is not kept.
@@ -140,7 +152,29 @@ def change(request: Request, desk: Desk, enclosure_id: int, at: At, edit: Edit, 
         except MittenError as trouble:
             said = EditError(at.part or "add", {"": f"{trouble} Nothing was stored."}, typed or {})
             return bench(request, desk, shelved, at, said)
-    return bench(request, desk, shelved, at)
+    return bench(request, desk, shelved, at, refused)
+
+
+def _made(edit: Edit, design: Design, typed: Typed) -> tuple[Design, str, EditError | None]:
+    """An edit as far as it can be made: without the fields that are refused, which are said.
+
+    Raises:
+        EditError: nothing of it can be made.
+    """
+    try:
+        return *edit(design, typed), None
+    except EditError as error:
+        taken = {key: text for key, text in typed.items() if key not in error.sentences}
+        if len(taken) == len(typed):
+            raise
+        try:
+            made, part = edit(design, taken)
+        except EditError:
+            raise error from None
+        if ":" in error.form:
+            # A part, which may have got another name by what was taken.
+            error.form = part
+        return made, part, error
 
 
 def _behind(request: Request, desk: Desk, shelved: Shelved, at: At, typed: Typed) -> EditError:
@@ -162,7 +196,7 @@ def bench(
     """The bench as it stands, with an edit that was refused."""
     units = units_of(request.cookies.get(UNITS_COOKIE, ""))
     view = _view(desk, shelved, at, units, error)
-    template = "bench.html" if request.headers.get("hx-request") else "bench_page.html"
+    template = "bench.html" if wants_a_part(request) else "bench_page.html"
     context = {"view": view, "units": units}
     return desk.pages.answer(request, template, context, status if error else 200)
 

@@ -108,6 +108,11 @@ async def typed_of(request: Request) -> Typed:
     return {key: value for key, value in form.items() if not isinstance(value, UploadFile)}
 
 
+def wants_a_part(request: Request) -> bool:
+    """Whether a page of ours asks for a part of itself; a browser that goes back in its history wants it whole."""
+    return "hx-request" in request.headers and "hx-history-restore-request" not in request.headers
+
+
 def at_of(
     sheet: SheetName = "heat",
     condition: Annotated[str, Query(max_length=160)] = MAIN_CONDITION,

@@ -25,6 +25,7 @@ from mitten.web.edits import (
     remove_layer,
     remove_part,
 )
+from mitten.web.edits.fields import Typed
 from mitten.web.routes.bench import PAGE, bench, change, part_of
 from mitten.web.routes.common import EnclosureId, TheAt, TheDesk, TheTyped, TheUnits
 
@@ -47,7 +48,7 @@ def change_part(
 ) -> Response:
     """Change one part: a new revision, or a sentence beside the field and nothing stored."""
 
-    def edit(design: Design) -> tuple[Design, str]:
+    def edit(design: Design, typed: Typed) -> tuple[Design, str]:
         made, ref = edit_part(design, part_of(design, moved), typed, units)
         return made, str(ref)
 
@@ -61,7 +62,7 @@ def change_sheet(
 ) -> Response:  # fmt: skip
     """Change the animal, the room, the box or the ground."""
 
-    def edit(design: Design) -> tuple[Design, str]:
+    def edit(design: Design, typed: Typed) -> tuple[Design, str]:
         if form not in SHEET_FORM_NAMES:
             raise EditError("add", {"": "There is no such form."}, {})
         return edit_sheet(design, form, typed, units), at.part
@@ -75,7 +76,7 @@ def add(
 ) -> Response:
     """One more source, light, site or vent."""
 
-    def edit(design: Design) -> tuple[Design, str]:
+    def edit(design: Design, _: Typed) -> tuple[Design, str]:
         made, ref = add_part(design, what)
         return made, str(ref)
 
@@ -88,7 +89,7 @@ def act_on_part(
 ) -> Response:
     """Copy a part, take it out, or put it over the basking site."""
 
-    def edit(design: Design) -> tuple[Design, str]:
+    def edit(design: Design, _: Typed) -> tuple[Design, str]:
         ref = part_of(design, moved)
         if act == "copy":
             made, copied = copy_part(design, ref)
@@ -107,7 +108,7 @@ def move(
 ) -> Response:  # fmt: skip
     """Let a part go where it was dragged or stepped to."""
 
-    def edit(design: Design) -> tuple[Design, str]:
+    def edit(design: Design, _: Typed) -> tuple[Design, str]:
         ref = part_of(design, moved)
         return move_part(design, ref, _place(x_m, y_m, z_m)), str(ref)
 
@@ -147,7 +148,7 @@ def fix(
     at: TheAt,
 ) -> Response:  # fmt: skip
     """Make one of the changes that the margin offers."""
-    return change(request, desk, enclosure_id, at, lambda design: (apply_fix(design, kind, name, value), at.part))
+    return change(request, desk, enclosure_id, at, lambda design, _: (apply_fix(design, kind, name, value), at.part))
 
 
 @router.post(PAGE + "/preset", response_class=HTMLResponse, responses=ANSWERS)
@@ -155,7 +156,7 @@ def preset(
     request: Request, enclosure_id: EnclosureId, key: Annotated[str, Form(max_length=60)], desk: TheDesk, at: TheAt
 ) -> Response:
     """A common box, or a board for every face."""
-    return change(request, desk, enclosure_id, at, lambda design: (apply_preset(design, key), at.part))
+    return change(request, desk, enclosure_id, at, lambda design, _: (apply_preset(design, key), at.part))
 
 
 @router.post(PAGE + "/layers", response_class=HTMLResponse, responses=ANSWERS)
@@ -165,7 +166,7 @@ def change_layers(
 ) -> Response:  # fmt: skip
     """One more layer of the ground, or one less."""
 
-    def edit(design: Design) -> tuple[Design, str]:
+    def edit(design: Design, _: Typed) -> tuple[Design, str]:
         return (add_layer(design) if remove is None else remove_layer(design, remove)), at.part
 
     return change(request, desk, enclosure_id, at, edit)

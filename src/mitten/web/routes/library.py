@@ -10,7 +10,7 @@ from mitten.core.design import write_design
 from mitten.core.judge.rulebook import RULE_BOOK
 from mitten.web.edits import EditError
 from mitten.web.edits.entries import key_of, read_entry
-from mitten.web.routes.common import Desk, TheDesk, TheTyped, TheUnits
+from mitten.web.routes.common import Desk, TheDesk, TheTyped, TheUnits, wants_a_part
 from mitten.web.views.library import compared, entry_form, entry_view, library_view
 
 router = APIRouter()
@@ -27,7 +27,7 @@ def show_library(
     request: Request, desk: TheDesk, units: TheUnits, table: TableName = "species", search: Search = ""
 ) -> Response:
     """Species and gear, found by words; for htmx, the list alone."""
-    template = "_entries.html" if request.headers.get("hx-request") else "library.html"
+    template = "_entries.html" if wants_a_part(request) else "library.html"
     return desk.pages.answer(request, template, {"view": library_view(table, search), "units": units})
 
 

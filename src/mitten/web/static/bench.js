@@ -31,13 +31,31 @@ async function preview(url, body) {
 
 const previewPart = (ref, place) => preview(at(`preview/${encoded(ref)}`) + frame().dataset.query, place);
 
+// Everything that is sent for the bench, one after the other: what is asked for while an answer is on its way would be
+// given up with the page that it replaces. Where the page has no place for the answer, it says so and begins anew.
+let line = Promise.resolve();
+
+function ask(verb, url, values) {
+  const mine = line.then(() => {
+    if (document.getElementById("bench"))
+      return htmx.ajax(verb, url, { source: "#frame", target: "#bench", swap: "innerHTML", values });
+    beginAnew();
+    return null;
+  });
+  line = mine.catch(() => {});
+  return mine;
+}
+
+function beginAnew() {
+  say("This page is not up to date any more: it is loaded again.");
+  setTimeout(() => location.reload(), 600);
+}
+
 // What is shown comes first, from the full grid; every other condition follows with what is stored.
 function store(ref, place) {
   waiting = null;
   previewPart(ref, { ...place, full: "yes" });
-  htmx.ajax("POST", at(`move/${encoded(ref)}`) + frame().dataset.query, {
-    source: "#frame", target: "#bench", swap: "innerHTML", values: place,
-  });
+  return ask("POST", at(`move/${encoded(ref)}`) + frame().dataset.query, place);
 }
 
 // Where the pointer is on the sheet, in the drawing's own units, and which of its views that is.
@@ -83,9 +101,21 @@ document.addEventListener("pointerdown", (event) => {
   const perM = Number(view.dataset.perM) * (sheet.getBoundingClientRect().width / sheet.viewBox.baseVal.width);
   drag = {
     ref: part.dataset.part, view: view.dataset.view, perM, from: placeOf(part),
-    x: event.clientX, y: event.clientY, place: null,
+    x: event.clientX, y: event.clientY, place: null, before: drawing().innerHTML,
   };
 });
+
+// A drag that is given up leaves everything as it was.
+function putBack() {
+  const { before, ref, from } = drag;
+  drag = null;
+  waiting = null;
+  swaps += 1;
+  drawing().innerHTML = before;
+  follow(ref, { x_m: from.x, y_m: from.y, z_m: from.z });
+  focused = { ref, view: "section" };
+  refocus();
+}
 
 document.addEventListener("pointermove", (event) => {
   if (!drag) {
@@ -133,70 +163,160 @@ function letGo() {
 }
 
 document.addEventListener("pointerup", letGo);
-document.addEventListener("pointercancel", () => { drag = null; });
+document.addEventListener("pointercancel", () => { if (drag) putBack(); });
 
 function choose(ref) {
   document.querySelector(`[data-chip="${CSS.escape(ref)}"]:not(.shown)`)?.click();
 }
 
-// Keys: arrows move the focused part of the drawing, else the chosen one; they are stored when the hand rests.
+// Keys act on the part that has the focus, in the drawing or in the list of parts, and on nothing else. Arrow presses
+// are added up, and stored together when the hand rests.
 const ARROWS = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] };
+const ACTS = { d: "copy", o: "align", delete: "remove" };
+const POWER = { "[": -1, "]": 1 };
 const REST_MS = 450;
 let steps = null;
+let sent = null;
 let focused = null;
+let listed = false;
 
-const typing = (target) => target.matches("input, select, textarea, summary, a, button");
+const writes = (target) => target.matches("input:not([type=range]):not([type=checkbox]), textarea");
+const hasKeys = (target) => target.matches("input, select, textarea") || target.closest("details.menu[open]") !== null;
+const onChip = (target) => target.closest?.("[data-chip]");
 
-function movedPart(target) {
-  const part = target.closest?.("#drawing [data-part]");
-  if (part) return part;
-  if (typing(target)) return null;
-  const ref = document.getElementById("part-form")?.dataset.part;
-  return ref ? drawing()?.querySelector(`[data-part="${CSS.escape(ref)}"]`) : null;
+function focusedRef(target) {
+  return target.closest?.("#drawing [data-part]")?.dataset.part ?? onChip(target)?.dataset.chip ?? null;
 }
 
+function drawn(target) {
+  const part = target.closest?.("#drawing [data-part]");
+  const chip = onChip(target);
+  return part ?? (chip ? drawing()?.querySelector(`[data-part="${CSS.escape(chip.dataset.chip)}"]`) : null);
+}
+
+// From where the part is on its way to, whatever the drawing shows by now.
 function step(part, [across, up], size) {
   const view = part.closest("[data-view]").dataset.view;
   const ref = part.dataset.part;
   const axis = upAxis(view);
-  const from = steps?.ref === ref ? steps.place : placeOf(part);
+  const same = steps?.ref === ref;
+  if (steps && !same) flush();
+  const from = same ? steps.place : sent?.ref === ref ? sent.place : placeOf(part);
   const place = { ...from, x: from.x + across * size, [axis]: from[axis] + up * size };
-  const axes = steps?.ref === ref ? new Set([...steps.axes, "x", axis]) : new Set(["x", axis]);
+  const axes = same ? new Set([...steps.axes, "x", axis]) : new Set(["x", axis]);
   clearTimeout(steps?.timer);
-  const send = named(place, [...axes]);
-  steps = { ref, place, axes, timer: setTimeout(() => { steps = null; store(ref, send); }, REST_MS) };
-  focused = { ref, view };
-  follow(ref, send);
-  previewPart(ref, send).then(refocus);
+  steps = { ref, place, axes, timer: setTimeout(flush, REST_MS) };
+  follow(ref, named(place, [...axes]));
+  previewPart(ref, named(place, [...axes])).then(refocus);
 }
 
+function flush() {
+  if (!steps) return;
+  clearTimeout(steps.timer);
+  const mine = { ref: steps.ref, place: steps.place };
+  const place = named(steps.place, [...steps.axes]);
+  [sent, steps] = [mine, null];
+  store(mine.ref, place).finally(() => { if (sent === mine) sent = null; });
+}
+
+// What is still on its way is stored before anything else is asked for, and when the page is left.
+function storeAside() {
+  clearTimeout(steps.timer);
+  const url = at(`move/${encoded(steps.ref)}`) + frame().dataset.query;
+  const body = new URLSearchParams(named(steps.place, [...steps.axes]));
+  const headers = { "Mitten-Edit": `${page} ${++edits}`, "Mitten-Revision": frame().dataset.revision };
+  steps = null;
+  return fetch(url, { method: "POST", body, headers, keepalive: true }).catch(() => {});
+}
+
+window.addEventListener("pagehide", () => { if (steps) storeAside(); });
+
+document.addEventListener("htmx:confirm", (event) => {
+  if (!steps) return;
+  event.preventDefault();
+  storeAside().then(() => event.detail.issueRequest());
+});
+
 document.addEventListener("keydown", (event) => {
-  if (!frame() || event.ctrlKey || event.metaKey || event.altKey) return;
-  const onPart = event.target.closest?.("#drawing [data-part]");
-  if (ARROWS[event.key]) {
-    const part = movedPart(event.target);
+  if (!frame() || event.altKey) return;
+  if (event.ctrlKey || event.metaKey) {
+    takeBack(event);
+    return;
+  }
+  const ref = focusedRef(event.target);
+  if (ARROWS[event.key] && ref) {
+    const part = drawn(event.target);
     if (!part) return;
     event.preventDefault();
+    remember(event.target, ref);
     step(part, ARROWS[event.key], event.shiftKey ? 0.05 : 0.01);
-  } else if (onPart && (event.key === "Enter" || event.key === " ")) {
+  } else if (event.key === "Enter" || event.key === " ") {
+    if (!event.target.closest?.("#drawing [data-part]")) return;
     event.preventDefault();
-    focused = { ref: onPart.dataset.part, view: onPart.closest("[data-view]").dataset.view };
-    choose(onPart.dataset.part);
-  } else if (!typing(event.target)) {
-    act(event);
+    remember(event.target, ref);
+    choose(ref);
+  } else if (ref && (event.key === "Delete" || lettersCount()) && (ACTS[event.key.toLowerCase()] || POWER[event.key])) {
+    event.preventDefault();
+    remember(event.target, ref);
+    act(ref, event.key);
+  } else if (!hasKeys(event.target) && lettersCount()) {
+    pressed(event.key, event);
   }
 });
 
-function act(event) {
-  const wattage = { "[": -1, "]": 1 }[event.key];
-  if (wattage) stepWatts(wattage);
-  else pressed(event.key, event);
+function remember(target, ref) {
+  listed = Boolean(onChip(target));
+  focused = { ref, view: target.closest?.("[data-view]")?.dataset.view ?? "section" };
 }
+
+// Undo and redo as everywhere; within a field they are the field's own.
+function takeBack(event) {
+  if (event.key.toLowerCase() !== "z" || writes(event.target)) return;
+  const button = document.getElementById(event.shiftKey ? "redo" : "undo");
+  if (!button || button.disabled) return;
+  event.preventDefault();
+  button.click();
+}
+
+function act(ref, key) {
+  if (POWER[key]) {
+    powered(ref, POWER[key]);
+    return;
+  }
+  const deed = ACTS[key.toLowerCase()];
+  ask("POST", at(`do/${deed}/${encoded(ref)}`) + frame().dataset.query, {});
+}
+
+// A part has its power in its form: one whose form is not shown is chosen first.
+function powered(ref, by) {
+  if (document.getElementById("part-form")?.dataset.part === ref) {
+    stepWatts(by);
+    return;
+  }
+  document.addEventListener("htmx:afterSettle", () => {
+    if (document.getElementById("part-form")?.dataset.part === ref) stepWatts(by);
+  }, { once: true });
+  choose(ref);
+}
+
+// Keys of one letter can be switched off, for those who speak to their machine or hit keys unawares.
+const LETTERS = "letters-are-commands";
+const lettersCount = () => localStorage.getItem(LETTERS) !== "no";
+
+function showLetters() {
+  const box = document.getElementById("letters");
+  if (box) box.checked = lettersCount();
+}
+
+document.addEventListener("change", (event) => {
+  if (event.target.id === "letters") localStorage.setItem(LETTERS, event.target.checked ? "yes" : "no");
+});
+showLetters();
 
 // What has a key of its own says so in its markup; a list is gone to, everything else is done.
 function pressed(key, event) {
   const meant = document.querySelector(`[aria-keyshortcuts="${CSS.escape(key.length === 1 ? key.toUpperCase() : key)}"]`);
-  if (!meant) return;
+  if (!meant || meant.closest(".acts")) return;
   event.preventDefault();
   // Another sheet begins at its top, however far down the last one was read.
   if (meant.closest(".rail")) window.scrollTo(0, 0);
@@ -215,13 +335,16 @@ function stepWatts(by) {
 // A part that had the focus has it again when the drawing has been replaced.
 function refocus() {
   if (!focused || (document.activeElement && document.activeElement !== document.body)) return;
+  if (listed) {
+    document.querySelector(`[data-chip="${CSS.escape(focused.ref)}"]`)?.focus();
+    return;
+  }
   const view = drawing()?.querySelector(`[data-view="${focused.view}"]`);
   view?.querySelector(`[data-part="${CSS.escape(focused.ref)}"]`)?.focus();
 }
 
 document.addEventListener("focusin", (event) => {
-  const part = event.target.closest?.("#drawing [data-part]");
-  if (!part) focused = null;
+  if (!focusedRef(event.target)) focused = null;
 });
 
 // A slider's number follows it, and the drawing with both; its form is sent when it is let go.
@@ -248,12 +371,34 @@ function previewRoom(slider) {
   preview(`${at("sketch")}?${new URLSearchParams({ condition: roomCondition() })}`, null);
 }
 
+// What the slider was last set to is asked for when the hand rests, and again if it moved on meanwhile.
+const ROOM_REST_MS = 250;
+let roomWanted = null;
+let roomTimer = null;
+
 document.addEventListener("change", (event) => {
   if (!event.target.closest?.("#room-form")) return;
-  const query = new URLSearchParams(frame().dataset.query);
-  query.set("condition", roomCondition());
-  htmx.ajax("GET", `${frame().dataset.path}?${query}`, { source: "#frame", target: "#bench", swap: "innerHTML" });
+  roomWanted = { condition: roomCondition(), shown: document.getElementById("room-c").value };
+  clearTimeout(roomTimer);
+  roomTimer = setTimeout(askForRoom, ROOM_REST_MS);
 });
+
+function askForRoom() {
+  const mine = roomWanted;
+  const query = new URLSearchParams(frame().dataset.query);
+  query.set("condition", mine.condition);
+  const url = `${frame().dataset.path}?${query}`;
+  ask("GET", url).then(() => {
+    if (roomWanted !== mine) return;
+    roomWanted = null;
+    history.replaceState(history.state, "", url);
+  });
+}
+
+function keepRoom() {
+  const slider = document.getElementById("room-c");
+  if (slider && roomWanted) slider.value = roomWanted.shown;
+}
 
 // The readout under the pointer.
 let asking = false;
@@ -308,6 +453,10 @@ document.addEventListener("click", (event) => {
 
 document.addEventListener("keydown", (event) => {
   if (event.key !== "Escape") return;
+  if (drag) {
+    putBack();
+    return;
+  }
   const open = document.querySelectorAll("details.menu[open]");
   for (const menu of open) {
     menu.open = false;
@@ -337,9 +486,51 @@ document.addEventListener("htmx:responseError", () =>
   say("That could not be computed, and nothing was stored. Reload the page to see what is."));
 document.addEventListener("htmx:sendError", () =>
   say("Mitten does not answer; nothing was stored. Is it still running?"));
+document.addEventListener("htmx:targetError", beginAnew);
+document.addEventListener("htmx:beforeSwap", (event) => {
+  if (!document.body.contains(event.detail.target)) beginAnew();
+});
+// A page that a browser shows again as it was left may have been overtaken meanwhile.
+window.addEventListener("pageshow", (event) => { if (event.persisted) location.reload(); });
+
+// What was open stays open; after a copy or a removal the focus is on what is shown in the list.
+const CHANGES_THE_LIST = /\/do\/(remove|copy)\//;
+let opened = [];
+let held = "";
+let toTheList = false;
+
+document.addEventListener("htmx:beforeSwap", (event) => {
+  if (event.detail.target.id !== "bench") return;
+  opened = [...document.querySelectorAll("#bench details[id][open]")].map((one) => one.id);
+  held = document.activeElement?.id ?? "";
+  toTheList = CHANGES_THE_LIST.test(event.detail.pathInfo.requestPath) && event.detail.xhr.status === 200;
+});
+
+function reopen() {
+  for (const id of opened) {
+    const one = document.getElementById(id);
+    if (one) one.open = true;
+  }
+  // What was in there had the focus while it was shut.
+  if (held && document.activeElement === document.body) document.getElementById(held)?.focus();
+}
+
+// What was refused is opened, gone to and read out.
+function showFault() {
+  const field = document.querySelector("#bench [aria-invalid=true]");
+  const said = document.querySelector("#bench .fault");
+  for (let at = (field ?? said)?.closest("details"); at; at = at.parentElement.closest("details")) at.open = true;
+  field?.focus();
+}
+
 document.addEventListener("htmx:afterSwap", (event) => {
   say("");
   if (event.detail.target.id !== "bench") return;
   swaps += 1;
-  refocus();
+  reopen();
+  keepRoom();
+  if (toTheList) (document.querySelector(".chips .shown") ?? document.getElementById("add-what"))?.focus();
+  else refocus();
+  if (event.detail.xhr.status === 422) showFault();
+  if (steps) previewPart(steps.ref, named(steps.place, [...steps.axes]));
 });

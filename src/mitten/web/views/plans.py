@@ -41,6 +41,7 @@ MOST_PURCHASES = 1
 LEAST_CHANCE = 0.01
 WORN_SHARE = 0.8
 HARMLESS, HARMFUL = "harmless when a thermostat sticks", "dangerous when its thermostat sticks"
+NOTHING_STICKS = "no thermostat that could stick"
 
 
 @dataclass(frozen=True)
@@ -168,7 +169,7 @@ def _row(
         source=units.say(source_words(plan.candidate)), night=units.say(night_words(plan)),
         sets=[units.say(one) for one in setpoint_words(plan)], chance=chance_words(plan.chance),
         kwh=f"{plan.kwh_year:.0f} kWh", running=running, price=f"{plan.price:.0f}", parts=plan.parts,
-        stuck=HARMLESS if plan.harmless_when_stuck else HARMFUL, harmless=plan.harmless_when_stuck,
+        stuck=_when_stuck(plan), harmless=plan.harmless_when_stuck,
         reasons=[units.say(one) for one in explanation(plan, progress)],
         gives_up=GIVES_UP[plan.approach], drawing=card.drawing, best=best, simplest=simplest,
         asks=[units.say(one) for one in asked_of_the_box(plan)],
@@ -220,3 +221,10 @@ def owned_kinds() -> list[Option]:
         for key, kind in table.items():
             found += [Option(f"{key}:{watts:g}", f"{watts:g} W", group=kind.label) for watts in kind.watts_sold]
     return found
+
+
+def _when_stuck(plan: Plan) -> str:
+    """What a thermostat that sticks at full power would do."""
+    if not any(control.is_thermostat for control in plan.design.controls):
+        return NOTHING_STICKS
+    return HARMLESS if plan.harmless_when_stuck else HARMFUL

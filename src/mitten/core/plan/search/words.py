@@ -149,7 +149,7 @@ def _room_too_warm(plan: Plan) -> Iterator[str]:
         if room_c > most_c:
             yield (
                 f"The room is {room_c:g} °C on a summer {when} and the animal bears at most {most_c:g} °C {what}: no "
-                f"source cools. Keep the room at {most_c - 1:g} °C or below."
+                "source cools, the room itself has to be cooler then."
             )
 
 
