@@ -5,6 +5,7 @@ from contextlib import asynccontextmanager
 from pathlib import Path
 
 from fastapi import FastAPI, Request
+from fastapi.exceptions import RequestValidationError
 from fastapi.responses import HTMLResponse, Response
 from fastapi.staticfiles import StaticFiles
 from starlette.middleware.gzip import GZipMiddleware
@@ -19,6 +20,7 @@ from mitten.web.trust import TrustMiddleware
 
 STATIC = Path(__file__).parent / "static"
 LEAST_GZIPPED_BYTES = 1500
+LONGEST_SAID = 60
 
 
 def create_app(
@@ -35,7 +37,10 @@ def create_app(
         app.include_router(routes.router)
     app.add_exception_handler(UnknownEnclosureError, _not_found)
     app.add_exception_handler(404, _not_found)
+    app.add_exception_handler(405, _not_so)
+    app.add_exception_handler(RequestValidationError, _not_understood)
     app.add_exception_handler(UnsolvedError, _unsolved)
+    app.add_exception_handler(Exception, _unforeseen)
     # Level 1: on one machine, higher levels cost more time than they save.
     app.add_middleware(GZipMiddleware, minimum_size=LEAST_GZIPPED_BYTES, compresslevel=1)
     app.add_middleware(TrustMiddleware)
@@ -51,6 +56,21 @@ async def _until_the_end(app: FastAPI) -> AsyncIterator[None]:
 async def _not_found(request: Request, error: Exception) -> Response:
     sentence = str(error) if isinstance(error, UnknownEnclosureError) else "There is no such page."
     return _trouble(request, 404, sentence)
+
+
+async def _not_so(request: Request, error: Exception) -> Response:
+    return _trouble(request, 405, "This address does not work like that: open it from the page that has its button.")
+
+
+async def _not_understood(request: Request, error: Exception) -> Response:
+    """An address or a form that no page of ours makes; not 422, which a page would take for a part of itself."""
+    at = request.scope["path"]
+    known = at if len(at) <= LONGEST_SAID else f"{at[:LONGEST_SAID]}…"
+    return _trouble(request, 400, f"What was asked of '{known}' was not understood, and nothing was stored.")
+
+
+async def _unforeseen(request: Request, error: Exception) -> Response:
+    return _trouble(request, 500, "Something went wrong that nobody foresaw. Nothing was stored.")
 
 
 async def _unsolved(request: Request, error: Exception) -> Response:

@@ -2,6 +2,7 @@
 
 from pathlib import Path
 from typing import Any
+from urllib.parse import quote
 
 from fastapi import Request
 from fastapi.responses import HTMLResponse
@@ -27,12 +28,18 @@ class Pages:
         environment.globals["version"] = __version__
         environment.filters["degrees"] = degrees
         environment.filters["plain"] = plain
+        environment.filters["segment"] = segment
         environment.filters["say"] = lambda sentence, units: units.say(sentence)
         self._templates = Jinja2Templates(env=environment)
 
     def answer(self, request: Request, name: str, context: dict[str, Any], status: int = 200) -> HTMLResponse:
         """A filled template as an answer."""
         return self._templates.TemplateResponse(request, name, context, status_code=status)
+
+
+def segment(words: str) -> str:
+    """Words as one step of an address, slashes and all: a name must never lead elsewhere."""
+    return quote(words, safe="")
 
 
 def plain(value: float) -> str:

@@ -13,6 +13,7 @@ from mitten.core.design.units import (
     TEMPERATURE_STEP,
     THICKNESS,
     US,
+    WATTS,
     BadQuantityError,
     Quantity,
     Units,
@@ -53,7 +54,29 @@ def test_a_number_alone_is_in_the_units_that_are_shown() -> None:
     assert US.read(LENGTH, "90 cm") == pytest.approx(0.9)
 
 
-@pytest.mark.parametrize("typed", ["", "warm", "4 kg", "4 5 6", "12 cm 4", "1/0", "nan", "--3", "1e400", "4 ft of"])
+@pytest.mark.parametrize(
+    "typed",
+    [
+        "",
+        "warm",
+        "4 kg",
+        "4 5 6",
+        "12 cm 4",
+        "1/0",
+        "nan",
+        "--3",
+        "1e400",
+        "4 ft of",
+        "25:",
+        "5 to 6",
+        "5 m**99999999",
+        "x" * 40_000,
+        "9" * 50,
+        "(((((",
+        "\x00",
+        "a page of prose " * 100,
+    ],
+)
 def test_nonsense_is_refused_in_a_sentence(typed: str) -> None:
     with pytest.raises(BadQuantityError) as refused:
         METRIC.read(LENGTH, typed)
@@ -88,3 +111,14 @@ def test_figures_never_say_minus_nothing() -> None:
     assert METRIC.show(LENGTH, -0.00001) == "0"
     assert METRIC.say_with_unit(LENGTH, 0.32) == "32 cm"
     assert US.say_with_unit(SHARE, 0.4) == "40%"
+
+
+@pytest.mark.parametrize(
+    ("quantity", "typed", "stored"),
+    [
+        (TEMPERATURE, "25 ℃", 25.0), (TEMPERATURE, "77℉", 25.0), (TEMPERATURE, "25 °", 25.0), (TEMPERATURE, "25 deg", 25.0),
+        (WATTS, "12½", 12.5), (WATTS, "２５", 25.0), (LENGTH, "5''", 0.127), (LENGTH, "3⅛ in", 3.125 * 0.0254),
+    ],
+)  # fmt: skip
+def test_numbers_are_understood_however_they_are_written(quantity: Quantity, typed: str, stored: float) -> None:
+    assert METRIC.read(quantity, typed) == pytest.approx(stored)

@@ -1,8 +1,8 @@
 """The common base of the nouns, and the number ranges they share."""
 
-from typing import Annotated
+from typing import Annotated, Any
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, BeforeValidator, ConfigDict, Field
 
 
 class Noun(BaseModel):
@@ -21,7 +21,13 @@ LAMP_ABOVE_LID_LIMIT_M = 0.6
 LEAST_LAMP_HEIGHT_M = 0.03
 SMALLEST_BOX_M = 0.15
 
-Name = Annotated[str, Field(min_length=1, max_length=80)]
+
+def _printable(name: Any) -> Any:
+    """A name without characters that cannot be shown, which would spoil a drawing or an address."""
+    return "".join(sign for sign in name if sign.isprintable()) if isinstance(name, str) else name
+
+
+Name = Annotated[str, BeforeValidator(_printable), Field(min_length=1, max_length=80)]
 CatalogueKey = Annotated[str, Field(min_length=1, max_length=60, pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$")]
 Fraction = Annotated[float, Field(ge=0.0, le=1.0)]
 ThicknessMm = Annotated[float, Field(ge=0.5, le=100.0)]

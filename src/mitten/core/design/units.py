@@ -5,6 +5,7 @@ cm, or °F and inches, and may always add another unit: ``4 ft``, ``48in``, ``88
 """
 
 import re
+import unicodedata
 from dataclasses import dataclass
 from functools import cache
 from typing import TYPE_CHECKING, Literal
@@ -120,7 +121,7 @@ class Units:
         Raises:
             BadQuantityError: with a sentence that says what it is not.
         """
-        text = typed.strip()
+        text = _plainly(typed)
         if not text:
             raise BadQuantityError("Enter a number.")
         parts = list(_PART.finditer(text))
@@ -138,7 +139,7 @@ class Units:
 
     def _with_unit(self, quantity: Quantity, text: str, number: str, unit: str) -> float:
         word = unit.strip().rstrip(".")
-        if word == self.unit_of(quantity):
+        if word == self.unit_of(quantity) or (word in ("°", "deg") and quantity in (TEMPERATURE, TEMPERATURE_STEP)):
             return self._of_shown(quantity, _number(number))
         return _tidy(_converted(_number(number), word, quantity, text))
 
@@ -186,6 +187,34 @@ def _short(text: str) -> str:
     return text if len(text) <= 30 else text[:29] + "…"
 
 
+def _plainly(typed: str) -> str:
+    """What was typed with plain digits, fractions and signs, however it was written.
+
+    Raises:
+        BadQuantityError: nobody types so much for a number.
+    """
+    text = typed.strip()
+    if len(text) > MOST_TYPED:
+        raise BadQuantityError(f"'{_short(text)}' is too long for a number.")
+    return "".join(_plain(sign) for sign in text).replace("''", '"').strip()
+
+
+def _plain(sign: str) -> str:
+    """One sign as it is read: ``½`` as `` 1/2``, ``℃`` as ``°C``, wide digits as digits; squares stay."""
+    if sign in _FRACTIONS or sign in _POWERS:
+        return _FRACTIONS.get(sign, sign)
+    return unicodedata.normalize("NFKC", sign)
+
+
+MOST_TYPED = 60
+"""Letters of a number with its unit, at most."""
+
+_FRACTIONS = {sign: f" {top}/{bottom}" for sign, top, bottom in zip("½⅓⅔¼¾⅛⅜⅝⅞", "112131357", "233448888", strict=True)}
+_POWERS = "²³"
+MOST_OF_ANYTHING = 1e9
+_UNIT_WORD = re.compile(r"[A-Za-zµμ°%'\"′″²³/ ]{1,24}\d?")
+
+
 def _number(text: str) -> float:
     total = 0.0
     text = text.replace(",", ".").replace("−", "-")
@@ -195,20 +224,24 @@ def _number(text: str) -> float:
         if bottom and float(bottom) == 0:
             raise BadQuantityError(f"'{text}' is not a number.")
         total += float(top) / (float(bottom) if bottom else 1.0)
+    if total > MOST_OF_ANYTHING:
+        raise BadQuantityError(f"'{_short(text)}' is far too large.")
     return sign * total
 
 
 def _converted(number: float, word: str, quantity: Quantity, text: str) -> float:
     """A number in a unit that was typed, in the unit that is stored."""
+    if not _UNIT_WORD.fullmatch(word):
+        raise BadQuantityError(f"'{_short(text)}' is not a number with a unit that fits here.")
     # Pint takes a second to load: only what is typed with a unit needs it.
-    from pint import DimensionalityError, UndefinedUnitError
+    from pint import PintError
 
     unit = WORDS.get(word.lower(), word)
     if quantity is TEMPERATURE_STEP:
         unit = DIFFERENCES.get(unit, unit)
     try:
         found = _registry().Quantity(number, unit).to(quantity.stored)
-    except (UndefinedUnitError, DimensionalityError, AttributeError, ValueError, TypeError):
+    except (PintError, ArithmeticError, AttributeError, ValueError, TypeError, SyntaxError):
         raise BadQuantityError(f"'{_short(text)}' is not a number with a unit that fits here.") from None
     return float(found.magnitude)
 

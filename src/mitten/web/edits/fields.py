@@ -19,7 +19,7 @@ from mitten.core.design.units import PLAIN, BadQuantityError, Quantity, Units
 
 Data = dict[str, Any]
 Typed = Mapping[str, str]
-FieldKind = Literal["choice", "flag", "number", "whole", "slider", "text", "date"]
+FieldKind = Literal["choice", "flag", "number", "whole", "slider", "text", "date", "time"]
 YES, NO = "yes", "no"
 
 
@@ -136,6 +136,8 @@ def _value_of(spec: Spec, text: str, units: Units) -> Any:
         return text == YES
     if spec.kind == "whole":
         return _whole(text)
+    if spec.kind == "time":
+        return time_of(text)
     if spec.kind in ("number", "slider"):
         value = round(units.read(spec.quantity, text) + spec.ground_m, 6)
         if spec.limits is not None and not spec.limits[0] - 1e-6 <= value <= spec.limits[1] + 1e-6:
@@ -148,6 +150,26 @@ def _whole(text: str) -> int:
     if not re.fullmatch(r"\d{1,6}", text):
         raise BadQuantityError(f"'{text[:30]}' is not a whole number." if text else "Enter a whole number.")
     return int(text)
+
+
+_TIME = re.compile(r"(\d{1,2})(?:[:.h ]?([0-5]\d))?\s*(?:([ap])\.?\s*m\.?|o'?clock|h)?", re.IGNORECASE)
+_NOON_H = 12
+
+
+def time_of(text: str) -> str:
+    """A time of day as it is stored, ``08:00``, from ``8``, ``8am``, ``8.30 pm`` or ``20:15``.
+
+    Raises:
+        BadQuantityError: with a sentence that says what it is not.
+    """
+    found = _TIME.fullmatch(text)
+    hour, minute, half = found.groups() if found else ("99", None, None)
+    hours = int(hour)
+    if half and 0 < hours <= _NOON_H:
+        hours = hours % _NOON_H + _NOON_H * (half in "pP")
+    if hours >= 2 * _NOON_H:
+        raise BadQuantityError(f"'{text[:30]}' is no time of day: type it as 8:00, 8am or 20:15.")
+    return f"{hours:02d}:{minute or '00'}"
 
 
 def limits_sentence(spec: Spec, units: Units) -> str:

@@ -71,7 +71,7 @@ def name_specs(_: Design) -> Iterator[Spec]:
 
 def day_specs(_: Design) -> Iterator[Spec]:
     """When it is day in the enclosure."""
-    yield Spec("schedule.day_start", "Lamps on at", "text", usual="08:00", placeholder="08:00")
+    yield Spec("schedule.day_start", "Lamps on at", "time", usual="08:00", placeholder="08:00")
     yield Spec("schedule.day_hours", "Day length", "number", HOURS, limits=(0.0, 24.0), placeholder="not set")
     yield Spec("schedule.ramp_min", "Lamps come up in", "number", MINUTES, limits=(0.0, 240.0), usual=0.0)
 

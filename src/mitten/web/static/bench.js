@@ -2,7 +2,8 @@
 const frame = () => document.getElementById("frame");
 const drawing = () => document.getElementById("drawing");
 const at = (path) => `${frame().dataset.path}/${path}`;
-const encoded = (ref) => ref.split("/").map(encodeURIComponent).join("/");
+// Whole, slashes too: a name must never lead elsewhere.
+const encoded = encodeURIComponent;
 
 // One preview is in flight at a time, and only the latest waiting one follows it.
 let busy = false;
