@@ -3,7 +3,7 @@
 from mitten.store.database import StoreError, open_database
 from mitten.store.library import OwnLibrary
 from mitten.store.settings import Settings
-from mitten.store.shelf import Revision, Shelf, Shelved, UnknownEnclosureError, Variant
+from mitten.store.shelf import Revision, Shelf, Shelved, UnknownEnclosureError, Unreadable, Variant
 
 __all__ = [
     "OwnLibrary",
@@ -13,6 +13,7 @@ __all__ = [
     "Shelved",
     "StoreError",
     "UnknownEnclosureError",
+    "Unreadable",
     "Variant",
     "open_database",
 ]

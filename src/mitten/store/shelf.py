@@ -4,6 +4,7 @@ A revision is never changed or deleted. Undo moves to the revision that the pres
 newest one made from the present; an edit after an undo starts a new line and loses nothing.
 """
 
+import json
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
@@ -11,7 +12,7 @@ from datetime import datetime
 from peewee import SqliteDatabase, fn
 
 from mitten.core.catalogue import load_catalogue, read_kept_design
-from mitten.core.design import Design, MittenError, write_design
+from mitten.core.design import BadDesignError, Design, MittenError, write_design
 from mitten.store.connection import Connection, now
 from mitten.store.tables import Row
 
@@ -51,6 +52,14 @@ class Variant:
     design: Design
 
 
+@dataclass(frozen=True)
+class Unreadable:
+    """An enclosure whose design cannot be read, and why."""
+
+    id: int
+    sentence: str
+
+
 class Shelf:
     """The enclosures of one database."""
 
@@ -59,7 +68,7 @@ class Shelf:
         self._tables = self.connection.tables
 
     def enclosures(self) -> list[Shelved]:
-        """Every enclosure on the shelf, the oldest first."""
+        """Every enclosure on the shelf whose design can be read, the oldest first."""
         return self._where_removed(False)
 
     def removed(self) -> list[Shelved]:
@@ -70,7 +79,7 @@ class Shelf:
         table = self._tables.enclosure
         with self.connection.reading():
             rows = table.select().where(table.removed_at.is_null(not removed)).order_by(table.id)
-            return [self._shelved(row) for row in rows]
+            return [self._shelved(row) for row in rows if self._unreadable(row) is None]
 
     def remove(self, enclosure_id: int) -> None:
         """Take an enclosure off the shelf; nothing of it is lost.
@@ -181,6 +190,31 @@ class Shelf:
             return [
                 Revision(r.number, datetime.fromisoformat(r.made_at), r.summary, r.id == row.current_id) for r in rows
             ]
+
+    def mentioning(self, key: str) -> list[tuple[str, str]]:
+        """Names of enclosures, on the shelf and off it, and the content of every revision of theirs, however old, that
+        names a key of the catalogue.
+        """
+        with self.connection.reading() as tables:
+            found = [
+                revision.design
+                for revision in tables.revision.select().where(tables.revision.design.contains(f'"{key}"'))
+            ]
+        return [(str(json.loads(content).get("name", "")), content) for content in found]
+
+    def unreadable(self) -> list[Unreadable]:
+        """Enclosures on the shelf whose design cannot be read as the library stands; they are kept as they are."""
+        table = self._tables.enclosure
+        with self.connection.reading():
+            rows = table.select().where(table.removed_at.is_null()).order_by(table.id)
+            return [one for row in rows if (one := self._unreadable(row)) is not None]
+
+    def _unreadable(self, row: Row) -> Unreadable | None:
+        try:
+            _read(self._revision(row).design)
+        except BadDesignError as error:
+            return Unreadable(row.id, error.faults[0].sentence)
+        return None
 
     def keep_variant(self, enclosure_id: int, name: str) -> None:
         """Name the state in force; a name that was given before stands for this state from now on.

@@ -10,6 +10,7 @@ from fastapi.responses import HTMLResponse, Response
 from fastapi.staticfiles import StaticFiles
 from starlette.middleware.gzip import GZipMiddleware
 
+from mitten.core.design import BadDesignError
 from mitten.core.physics.balance.steady import UnsolvedError
 from mitten.store import Shelf, UnknownEnclosureError
 from mitten.web.assessments import Assessments
@@ -40,6 +41,7 @@ def create_app(
     app.add_exception_handler(405, _not_so)
     app.add_exception_handler(RequestValidationError, _not_understood)
     app.add_exception_handler(UnsolvedError, _unsolved)
+    app.add_exception_handler(BadDesignError, _unreadable)
     app.add_exception_handler(Exception, _unforeseen)
     # Level 1: on one machine, higher levels cost more time than they save.
     app.add_middleware(GZipMiddleware, minimum_size=LEAST_GZIPPED_BYTES, compresslevel=1)
@@ -67,6 +69,10 @@ async def _not_understood(request: Request, error: Exception) -> Response:
     at = request.scope["path"]
     known = at if len(at) <= LONGEST_SAID else f"{at[:LONGEST_SAID]}…"
     return _trouble(request, 400, f"What was asked of '{known}' was not understood, and nothing was stored.")
+
+
+async def _unreadable(request: Request, error: Exception) -> Response:
+    return _trouble(request, 500, f"This design cannot be read, and is kept as it is: {error}")
 
 
 async def _unforeseen(request: Request, error: Exception) -> Response:

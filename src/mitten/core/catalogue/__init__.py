@@ -13,6 +13,7 @@ from mitten.core.catalogue.catalogue import (
     shipped_catalogue,
     use_catalogue,
     use_own,
+    with_entry,
 )
 from mitten.core.catalogue.entry import STARTING_POINT, Entry
 from mitten.core.catalogue.gear import ControlType, Family, FixtureType, SourceKind, UvKind
@@ -51,4 +52,5 @@ __all__ = [
     "targets_of",
     "use_catalogue",
     "use_own",
+    "with_entry",
 ]

@@ -3,7 +3,7 @@
 import difflib
 import tomllib
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cache
 from importlib.resources import files
 from typing import Any
@@ -90,6 +90,12 @@ def use_own(own: Own) -> bool:
         return False
     _in_use[:] = [made]
     return True
+
+
+def with_entry(table: str, key: str, entry: Entry) -> Catalogue:
+    """The catalogue in use with one entry more, or another one in its place; to see what would become of designs."""
+    now = load_catalogue()
+    return replace(now, **{table: {**getattr(now, table), key: entry}})
 
 
 def use_catalogue(catalogue: Catalogue) -> None:

@@ -8,7 +8,7 @@ from mitten.core.catalogue import load_catalogue
 from mitten.core.design import Control, Design, Heater
 from mitten.core.judge import Assessment, fixture_rating_w
 from mitten.core.plan.cost import DAYS_A_YEAR, HOURS_A_DAY, daily_use
-from mitten.core.plan.search.screening.prices import placeholder_prices
+from mitten.core.plan.search.screening.prices import placeholder_of
 
 YEARS = (1, 3, 5)
 What = Literal["source", "fixture", "control", "spare"]
@@ -123,7 +123,7 @@ def _hours_a_year(design: Design, on: str) -> float:
 
 
 def _item(what: What, key: str, words: str, hours_a_year: float, watts: float) -> Item:
-    price = placeholder_prices()[key]
+    price = placeholder_of(key)
     life = price.life_years
     if price.life_h is not None and hours_a_year > 0:
         life = price.life_h / hours_a_year
@@ -136,5 +136,5 @@ def _priced(item: Item, own: Mapping[str, float]) -> Item:
 
 def _wears(item: Item) -> bool:
     """Whether it is a lamp that one keeps a spare of."""
-    price = placeholder_prices()[item.key]
+    price = placeholder_of(item.key)
     return price.life_h is not None

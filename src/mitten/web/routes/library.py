@@ -5,8 +5,15 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Path, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
-from mitten.core.catalogue import Entry, load_catalogue, shipped_catalogue
-from mitten.core.design import write_design
+from mitten.core.catalogue import (
+    Catalogue,
+    Entry,
+    load_catalogue,
+    read_kept_design,
+    shipped_catalogue,
+    with_entry,
+)
+from mitten.core.design import BadDesignError
 from mitten.core.judge.rulebook import RULE_BOOK
 from mitten.web.edits import EditError
 from mitten.web.edits.entries import key_of, read_entry
@@ -93,6 +100,14 @@ def save_entry(
     except EditError as error:
         context = {"form": entry_form(table, key, before, units, copy, error), "units": units}
         return desk.pages.answer(request, "edit_entry.html", context, 422)
+    user = None if copy else _spoiled(desk, table, key, entry)
+    if user is not None:
+        sentence = (
+            f"'{user}' uses this entry, or did once, and would not fit any more. Nothing was stored: make a copy."
+        )
+        said = EditError("entry", {"": sentence}, typed)
+        context = {"form": entry_form(table, key, before, units, copy, said), "units": units}
+        return desk.pages.answer(request, "edit_entry.html", context, 422)
     saved_as = key_of(entry.label, getattr(load_catalogue(), table)) if copy else key
     desk.library.save(table, saved_as, entry.model_dump(mode="json", exclude_none=True))
     desk.use_library()
@@ -112,11 +127,25 @@ def remove_entry(table: TableName, key: Key, desk: TheDesk) -> Response:
 
 
 def _user_of(desk: Desk, key: str) -> str | None:
-    """An enclosure whose design names a key, on the shelf or off it."""
-    for shelved in (*desk.shelf.enclosures(), *desk.shelf.removed()):
-        if f'"{key}"' in write_design(shelved.design):
-            return shelved.design.name
+    """An enclosure whose design names a key, on the shelf or off it, now or in its history: undo leads back there."""
+    return next((name for name, _ in desk.shelf.mentioning(key)), None)
+
+
+def _spoiled(desk: Desk, table: str, key: str, entry: Entry) -> str | None:
+    """An enclosure that reads now, or did at some time, and would not any more if an entry became this one."""
+    trial = with_entry(table, key, entry)
+    for name, content in desk.shelf.mentioning(key):
+        if _reads(content, load_catalogue()) and not _reads(content, trial):
+            return name
     return None
+
+
+def _reads(content: str, catalogue: Catalogue) -> bool:
+    try:
+        read_kept_design(content, catalogue)
+    except BadDesignError:
+        return False
+    return True
 
 
 def _entry(table: str, key: str) -> Entry | None:

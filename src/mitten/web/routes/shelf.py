@@ -123,5 +123,7 @@ def _page(request: Request, desk: Desk, faults: tuple[Fault, ...], status: int =
     units = units_of(request.cookies.get(UNITS_COOKIE, ""))
     mains = desk.settings.get("volts", USUAL_VOLTS), desk.settings.get("rated_a", USUAL_RATED_A)
     entries = [(shelved, desk.cards.get((shelved.design, units))) for shelved in desk.shelf.enclosures()]
+    unreadable = desk.shelf.unreadable()
     view = shelf_view(entries, desk.shelf.removed(), units, mains)
-    return desk.pages.answer(request, "shelf.html", {"view": view, "faults": faults, "units": units}, status)
+    context = {"view": view, "faults": faults, "units": units, "unreadable": unreadable}
+    return desk.pages.answer(request, "shelf.html", context, status)

@@ -21,7 +21,7 @@ from mitten.core.plan.search import (
     is_simplest,
     misses,
     night_words,
-    placeholder_prices,
+    placeholder_of,
     source_words,
 )
 from mitten.draw.tradeoff import Point, tradeoff
@@ -206,7 +206,7 @@ def gear_words(gear: Owned) -> str:
         words += f", left out: its fixture may hold {gear.fixture_w:g} W"
     elif gear.fixture_w is not None:
         words += f", in a fixture for {gear.fixture_w:g} W"
-    life_h = placeholder_prices()[gear.kind].life_h
+    life_h = placeholder_of(gear.kind).life_h
     if gear.hours is not None:
         worn = life_h is not None and gear.hours > WORN_SHARE * life_h
         words += f", {gear.hours:.0f} h burned" + (f" of about {life_h:.0f}: keep a spare" if worn else "")

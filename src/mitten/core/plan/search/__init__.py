@@ -2,7 +2,7 @@
 
 from mitten.core.plan.search.crew import ALONE, Crew, make_ready, two_processes
 from mitten.core.plan.search.nearest import Mend, Near, nearest
-from mitten.core.plan.search.screening.prices import Price, placeholder_prices, price_of
+from mitten.core.plan.search.screening.prices import Price, placeholder_of, placeholder_prices, price_of
 from mitten.core.plan.search.screening.screen import Candidate
 from mitten.core.plan.search.screening.spending import purchase_price
 from mitten.core.plan.search.search import Progress, find_plans, search
@@ -43,6 +43,7 @@ __all__ = [
     "nearest",
     "night_words",
     "obstacles",
+    "placeholder_of",
     "placeholder_prices",
     "price_of",
     "purchase_price",

@@ -7,6 +7,8 @@ from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter
 
+from mitten.core.catalogue import Entry, load_catalogue, shipped_catalogue
+
 Amount = Annotated[float, Field(ge=0.0, le=10_000.0)]
 
 
@@ -28,7 +30,36 @@ def placeholder_prices() -> dict[str, Price]:
     return TypeAdapter(dict[str, Price]).validate_python(tomllib.loads(text))
 
 
+def placeholder_of(key: str) -> Price:
+    """The placeholder of a kind of gear; of a keeper's own kind, that of the shipped one that is most like it."""
+    known = placeholder_prices()
+    return known[key] if key in known else known[_most_like(key)]
+
+
+def _most_like(key: str) -> str:
+    """The shipped kind of the same table that does the same work."""
+    own, shipped = load_catalogue(), shipped_catalogue()
+    for table, alike in LIKE.items():
+        entry = getattr(own, table).get(key)
+        if entry is None:
+            continue
+        kinds: dict[str, Entry] = {
+            name: one for name, one in getattr(shipped, table).items() if name in placeholder_prices()
+        }
+        return max(kinds, key=lambda name: [getattr(kinds[name], word) == getattr(entry, word) for word in alike])
+    raise KeyError(key)
+
+
+LIKE = {
+    "sources": ("family", "light", "arc_share"),
+    "uvb": ("tube",),
+    "fixtures": ("has_guard",),
+    "controls": ("kind",),
+}
+"""By what kinds of a table are alike, what matters most first."""
+
+
 def price_of(key: str, watts: float) -> float:
     """The placeholder price of a kind of gear at so many watts."""
-    price = placeholder_prices()[key]
+    price = placeholder_of(key)
     return price.each + price.per_watt * watts

@@ -1,0 +1,79 @@
+"""The keeper's own entries at work: they are searched, priced and owned, and never take shelf, undo or history down."""
+
+import json
+
+import pytest
+from starlette.testclient import TestClient
+
+from mitten.core.catalogue import load_catalogue
+from mitten.core.plan.search import Brief, find_plans, placeholder_of, price_of
+from mitten.core.plan.shopping import shopping_list
+from mitten.store import Shelf
+
+OWN = {"label": "Flood of mine"}
+KEY = "flood-of-mine"
+
+
+@pytest.fixture
+def own_flood(client: TestClient) -> TestClient:
+    client.post("/library/sources/halogen-flood?copy=true", data=OWN)
+    assert KEY in load_catalogue().sources
+    return client
+
+
+def test_an_own_lamp_is_added_priced_owned_and_searched(own_flood: TestClient, shelf: Shelf) -> None:
+    own_flood.post("/enclosures/1/add", data={"what": KEY})
+    design = shelf.open(1).design
+    assert design.heaters[-1].kind == KEY
+    assert any("Flood of mine" in item.words for item in shopping_list(design))
+    for page in ("/enclosures/1/shopping", "/enclosures/1/shopping.csv", "/enclosures/1/plans"):
+        assert own_flood.get(page).status_code == 200
+    own_flood.post("/owned", data={"gear": f"{KEY}:50", "back": "/"})
+    assert own_flood.get("/enclosures/1/plans").status_code == 200
+    assert find_plans(Brief(design)).plans
+
+
+@pytest.mark.parametrize(
+    ("table", "shipped"), [("sources", "heat-mat"), ("uvb", "uvb-tube"), ("fixtures", "dome"), ("controls", "pulse")]
+)
+def test_an_own_kind_is_priced_like_what_it_is_like(client: TestClient, table: str, shipped: str) -> None:
+    client.post(f"/library/{table}/{shipped}?copy=true", data={"label": "Own thing"})
+    assert "own-thing" in getattr(load_catalogue(), table)
+    assert price_of("own-thing", 20.0) > 0
+    if table == "sources":
+        assert placeholder_of("own-thing") == placeholder_of(shipped)
+
+
+def test_an_entry_in_use_is_not_made_into_one_that_spoils_a_design(own_flood: TestClient, shelf: Shelf) -> None:
+    own_flood.post("/enclosures/1/add", data={"what": KEY})
+    answer = own_flood.post(f"/library/sources/{KEY}", data={**OWN, "family": "contact", "places": "under-floor"})
+    assert answer.status_code == 422
+    assert "would not fit any more" in answer.text
+    assert load_catalogue().sources[KEY].family == "lamp"
+    assert own_flood.get("/").status_code == own_flood.get("/enclosures/1").status_code == 200
+
+
+def test_an_entry_that_only_history_uses_stays_for_it(own_flood: TestClient, shelf: Shelf) -> None:
+    own_flood.post("/enclosures/1/add", data={"what": KEY})
+    own_flood.post(f"/enclosures/1/do/remove/heaters:{shelf.open(1).design.heaters[-1].name}")
+    answer = own_flood.post(f"/library/sources/{KEY}/remove")
+    assert "Nothing was removed" in answer.text
+    assert own_flood.post("/enclosures/1/undo").status_code == 200
+    assert shelf.open(1).design.heaters[-1].kind == KEY
+
+
+def test_one_bad_row_takes_nothing_else_down_and_can_be_stepped_back_from(client: TestClient, shelf: Shelf) -> None:
+    client.post("/enclosures/1/add", data={"what": "ceramic-emitter"})
+    with shelf.connection.writing() as tables:
+        row = tables.revision.get(tables.revision.enclosure == 1, tables.revision.number == 2)
+        row.design = json.dumps({**json.loads(row.design), "animal": {"species": "gone"}})
+        row.save()
+    page = client.get("/")
+    assert page.status_code == 200
+    assert "Enclosure 1 cannot be read" in page.text
+    assert "the catalogue has no species" in page.text
+    assert len(shelf.enclosures()) == 5
+    broken = client.get("/enclosures/1")
+    assert (broken.status_code, "kept as it is" in broken.text) == (500, True)
+    assert client.post("/enclosures/1/undo").status_code == 200
+    assert len(shelf.enclosures()) == 6
