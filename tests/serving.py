@@ -14,6 +14,7 @@ from mitten.store import Shelf, open_database
 from mitten.web import create_app
 from mitten.web.assessments import Assessments
 from mitten.web.serve import listening_socket
+from mitten.web.trust import HOST_NAMES
 
 CHROMIUM_ARGUMENTS = [
     "--no-sandbox",
@@ -24,6 +25,9 @@ CHROMIUM_ARGUMENTS = [
     "--no-first-run",
 ]
 START_LIMIT_S = 20.0
+TEST_HOSTS = HOST_NAMES | {"testserver"}
+"""The names that the application answers to in tests: that of the test client too."""
+
 ASSESSMENTS = Assessments()
 """Shared by the servers of one run: each begins with the demo enclosures, which need be worked out only once."""
 

@@ -16,6 +16,7 @@ SAME = "window.stillTheSamePage === true"
 def open_quarry(page: Page, address: str) -> None:
     page.goto(address)
     page.get_by_role("link", name="Quarry ledge").click()
+    page.wait_for_load_state("load")
     expect(page.locator("#headline")).to_have_text(
         "Every target that is judged is met, at the extremes of the seasons too."
     )

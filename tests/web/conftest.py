@@ -9,7 +9,7 @@ from starlette.testclient import TestClient
 from mitten.demo import demo_designs
 from mitten.store import Shelf, open_database
 from mitten.web import create_app
-from tests.serving import ASSESSMENTS
+from tests.serving import ASSESSMENTS, TEST_HOSTS
 
 
 @pytest.fixture
@@ -24,5 +24,5 @@ def shelf(tmp_path: Path) -> Iterator[Shelf]:
 
 @pytest.fixture
 def client(shelf: Shelf) -> Iterator[TestClient]:
-    with TestClient(create_app(shelf, ASSESSMENTS)) as client:
+    with TestClient(create_app(shelf, ASSESSMENTS, hosts=TEST_HOSTS)) as client:
         yield client

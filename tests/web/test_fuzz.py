@@ -13,6 +13,7 @@ from hypothesis import HealthCheck, Phase, settings
 from mitten.demo import demo_designs
 from mitten.store import Shelf, open_database
 from mitten.web import create_app
+from tests.serving import TEST_HOSTS
 
 FOLDER = TemporaryDirectory(prefix="mitten-fuzz-")
 
@@ -20,7 +21,7 @@ FOLDER = TemporaryDirectory(prefix="mitten-fuzz-")
 def _app() -> FastAPI:
     shelf = Shelf(open_database(Path(FOLDER.name) / "fuzz.sqlite3"))
     shelf.add(demo_designs()[2], "Demo")
-    return create_app(shelf)
+    return create_app(shelf, hosts=TEST_HOSTS)
 
 
 APP = _app()

@@ -144,3 +144,13 @@ def test_a_page_that_is_behind_is_told_and_keeps_only_what_it_changed(client: Te
     assert again.status_code == 200
     own = client.post(lamp, data={"z_m": "41"}, headers={"mitten-edit": "b 3", "mitten-revision": "2"})
     assert own.status_code == 200
+
+
+def test_a_name_that_stands_for_another_state_is_asked_about_first(client: TestClient, shelf: Shelf) -> None:
+    client.post("/enclosures/1/variants", data={"name": "First"})
+    client.post("/enclosures/1/add", data={"what": "light"})
+    asked = client.post("/enclosures/1/variants", data={"name": "First"})
+    assert "stands for another state already" in asked.text
+    assert [one.number for one in shelf.variants(1)] == [1]
+    client.post("/enclosures/1/variants", data={"name": "First", "replace": "true"})
+    assert [one.number for one in shelf.variants(1)] == [2]

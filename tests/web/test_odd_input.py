@@ -1,5 +1,6 @@
 """What people and addresses ask that no page of ours does: a sentence in the application's own look, nothing changed."""
 
+from time import sleep
 from urllib.parse import quote
 
 import pytest
@@ -8,6 +9,7 @@ from starlette.testclient import TestClient
 from mitten.core.design.units import BadQuantityError
 from mitten.store import Shelf
 from mitten.web.edits.fields import time_of
+from mitten.web.pages import shipped
 
 NASTY = "x/../../../1/do/remove/heaters:Main lamp"
 
@@ -92,3 +94,47 @@ def test_pages_and_parts_are_told_apart_and_never_kept(client: TestClient) -> No
         assert answer.headers["cache-control"] == "no-store"
         assert "hx-request" in answer.headers["vary"].lower()
     assert client.get("/static/mitten.css").headers["cache-control"] == "no-cache"
+    assert "immutable" in client.get(shipped("mitten.css")).headers["cache-control"]
+    assert shipped("mitten.css") in restored.text
+
+
+@pytest.mark.parametrize(
+    ("headers", "status"),
+    [
+        ({"origin": "http://[", "sec-fetch-site": ""}, 403),
+        ({"origin": "null"}, 403),
+        ({"content-length": "many"}, 400),
+        ({"content-length": "9" * 5000}, 400),
+        ({"mitten-revision": "9" * 5000, "mitten-edit": "page " + "9" * 5000}, 200),
+        ({"mitten-revision": "٣", "mitten-edit": " "}, 200),
+        ({"cookie": "units=" + "x" * 3000}, 200),
+        ({"host": "elsewhere"}, 421),
+    ],
+)
+def test_odd_headers_are_answered_and_change_nothing_unasked(
+    client: TestClient, headers: dict[str, str], status: int
+) -> None:
+    encoded = {key: value.encode() for key, value in headers.items()}
+    answer = client.post("/enclosures/1/add", data={"what": "light"}, headers=encoded)  # type: ignore[arg-type]
+    assert answer.status_code == status
+
+
+def test_a_search_that_breaks_off_says_so_and_stopping_none_begins_none(
+    client: TestClient, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def broken(*_: object) -> None:
+        raise KeyError("no such thing")
+
+    monkeypatch.setattr("mitten.web.searches.search", broken)
+    client.post("/enclosures/1/plans/stop", follow_redirects=False)
+    searches = client.app.state.desk.searches  # type: ignore[attr-defined]
+    assert searches.latest(1) is None
+    client.get("/enclosures/1/plans")
+    while searches.latest(1).running:
+        sleep(0.02)
+    assert "broke off" in plans_view_of(client)
+
+
+def plans_view_of(client: TestClient) -> str:
+    """The part that shows the latest search, as it stands."""
+    return client.post("/enclosures/1/plans/stop").text

@@ -12,6 +12,7 @@ from mitten.demo import demo_designs
 from mitten.store import Shelf, open_database
 from mitten.web import create_app
 from tests.designs import ledge_data
+from tests.serving import TEST_HOSTS
 
 LAMP = "/enclosures/1/part/heaters:Main%20lamp"
 FORM = {"kind": "halogen-flood", "watts": "50", "x_m": "94", "z_m": "44", "above_mesh": "no", "on": "day"}
@@ -36,7 +37,7 @@ def test_the_shelf_shows_every_enclosure_with_its_state(client: TestClient) -> N
 
 def test_an_empty_shelf_says_what_to_do_first(tmp_path: Path) -> None:
     database = open_database(tmp_path / "empty.sqlite3")
-    with TestClient(create_app(Shelf(database))) as client:
+    with TestClient(create_app(Shelf(database), hosts=TEST_HOSTS)) as client:
         page = client.get("/").text
         assert '<a href="/start">Answer five questions</a>' in page
         assert "open a design file" in page

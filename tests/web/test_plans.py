@@ -2,7 +2,7 @@
 
 import csv
 import threading
-from concurrent.futures import BrokenExecutor, Future, ProcessPoolExecutor
+from concurrent.futures import BrokenExecutor, Future, ProcessPoolExecutor, ThreadPoolExecutor
 from io import StringIO
 
 import pytest
@@ -14,7 +14,7 @@ from mitten.core.plan.search import ALONE, Brief, Owned, crew, distinct, placeho
 from mitten.core.plan.shopping import cost_over, shopping_list
 from mitten.demo import demo_designs
 from mitten.store import Settings, Shelf
-from mitten.web.owned import add_gear, owned_gear, remove_gear
+from mitten.web.owned import add_gear, gear_key, owned_gear, remove_gear
 from mitten.web.searches import Searches
 from mitten.web.views.plans import gear_words
 
@@ -147,17 +147,17 @@ def test_owned_gear_is_kept_and_taken_off(shelf: Shelf, client: TestClient) -> N
             == "/elsewhere"
         )
     assert owned_gear(settings) == (Owned("halogen-flood", 75.0), Owned("uvb-tube", 14.0))
-    client.post("/owned/remove", data={"index": 0})
+    client.post("/owned/remove", data={"gear": gear_key(Owned("halogen-flood", 75.0))})
     assert owned_gear(settings) == (Owned("uvb-tube", 14.0),)
     settings.put("owned-gear", "not json")
     assert owned_gear(settings) == ()
     add_gear(settings, Owned("heat-mat", 16.0))
-    remove_gear(settings, 5)
+    remove_gear(settings, "halogen-flood:75")
     assert owned_gear(settings) == (Owned("heat-mat", 16.0),)
 
 
 def test_owned_gear_says_what_its_fixture_and_hours_mean(client: TestClient, shelf: Shelf) -> None:
-    client.post("/owned", data={"gear": "halogen-flood:100", "fixture": "60", "hours": "lots"})
+    client.post("/owned", data={"gear": "halogen-flood:100", "fixture": "60", "hours": ""})
     client.post("/owned", data={"gear": "halogen-flood:75", "fixture": "100", "hours": "2400"})
     too_strong, worn = owned_gear(Settings(shelf.connection))
     assert (too_strong.fixture_w, too_strong.hours) == (60.0, None)
@@ -212,3 +212,24 @@ def test_a_build_sheet_says_everything_that_is_to_be_built(client: TestClient, s
     for heading in ("Parts", "Wiring", "Setpoints and timers", "Measure, and compare", "Mind"):
         assert f"<h2>{heading}</h2>" in page
     assert "RCD/GFCI" in page
+
+
+@pytest.mark.parametrize("figures", [{"fixture": "sixty"}, {"hours": "lots"}, {"fixture": "-5"}])
+def test_owned_gear_with_a_figure_that_is_no_number_is_refused_in_words(
+    client: TestClient, shelf: Shelf, figures: dict[str, str]
+) -> None:
+    gear = {"gear": "halogen-flood:75", "back": "/enclosures/1/plans?gear=owned", **figures}
+    answer = client.post("/owned", data=gear)
+    assert "is no number above nothing" in answer.text
+    assert owned_gear(Settings(shelf.connection)) == ()
+
+
+def test_of_twenty_pieces_added_at_once_none_is_lost(client: TestClient, shelf: Shelf) -> None:
+    with ThreadPoolExecutor(8) as many:
+        list(
+            many.map(
+                lambda hours: client.post("/owned", data={"gear": "halogen-flood:75", "hours": str(hours)}),
+                range(1, 21),
+            )
+        )
+    assert {one.hours for one in owned_gear(Settings(shelf.connection))} == set(map(float, range(1, 21)))

@@ -2,7 +2,6 @@
 
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
-from pathlib import Path
 
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
@@ -14,21 +13,22 @@ from mitten.core.design import BadDesignError
 from mitten.core.physics.balance.steady import UnsolvedError
 from mitten.store import Shelf, UnknownEnclosureError
 from mitten.web.assessments import Assessments
+from mitten.web.pages import STATIC
 from mitten.web.routes import bench, edits, history, library, plans, shelf, shopping, start, variants
 from mitten.web.routes.common import UNITS_COOKIE, Desk, units_of
 from mitten.web.searches import Searches
-from mitten.web.trust import TrustMiddleware
+from mitten.web.trust import HOST_NAMES, TrustMiddleware
 
-STATIC = Path(__file__).parent / "static"
 LEAST_GZIPPED_BYTES = 1500
 LONGEST_SAID = 60
 
 
 def create_app(
-    keepers_shelf: Shelf, assessments: Assessments | None = None, searches: Searches | None = None
-) -> FastAPI:
+    keepers_shelf: Shelf, assessments: Assessments | None = None, searches: Searches | None = None,
+    hosts: frozenset[str] = HOST_NAMES,
+) -> FastAPI:  # fmt: skip
     """The web application over one shelf; it may begin with what was worked out already, and with searches that work
-    in processes of their own.
+    in processes of their own. ``hosts`` are the names that it answers to.
     """
     app = FastAPI(title="Mitten", docs_url=None, redoc_url=None, lifespan=_until_the_end)
     app.state.desk = Desk(keepers_shelf, assessments=assessments or Assessments(), searches=searches or Searches())
@@ -45,7 +45,7 @@ def create_app(
     app.add_exception_handler(Exception, _unforeseen)
     # Level 1: on one machine, higher levels cost more time than they save.
     app.add_middleware(GZipMiddleware, minimum_size=LEAST_GZIPPED_BYTES, compresslevel=1)
-    app.add_middleware(TrustMiddleware)
+    app.add_middleware(TrustMiddleware, hosts=hosts)
     return app
 
 

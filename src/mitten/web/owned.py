@@ -1,6 +1,6 @@
 """The keeper's shelf of gear, kept with the settings."""
 
-from dataclasses import asdict
+from dataclasses import asdict, astuple
 
 from pydantic import BaseModel, ConfigDict, TypeAdapter, ValidationError
 
@@ -44,10 +44,18 @@ def add_gear(settings: Settings, gear: Owned) -> None:
     _keep(settings, (*owned_gear(settings), gear)[:MOST_OWNED])
 
 
-def remove_gear(settings: Settings, index: int) -> None:
-    """One piece less."""
-    gear = owned_gear(settings)
-    _keep(settings, gear[:index] + gear[index + 1 :])
+def gear_key(gear: Owned) -> str:
+    """What tells a piece from others; two that are alike are alike in everything."""
+    return ":".join(str(figure) for figure in astuple(gear))
+
+
+def remove_gear(settings: Settings, key: str) -> None:
+    """One piece of that key less; without one, nothing changes."""
+    gear = list(owned_gear(settings))
+    found = next((one for one in gear if gear_key(one) == key), None)
+    if found is not None:
+        gear.remove(found)
+        _keep(settings, tuple(gear))
 
 
 def _keep(settings: Settings, gear: tuple[Owned, ...]) -> None:

@@ -1,5 +1,7 @@
 """Filling templates."""
 
+from functools import cache
+from hashlib import sha256
 from pathlib import Path
 from typing import Any
 from urllib.parse import quote
@@ -12,6 +14,7 @@ from jinja2 import Environment, FileSystemLoader, StrictUndefined
 from mitten import __version__
 
 TEMPLATES = Path(__file__).parent / "templates"
+STATIC = Path(__file__).parent / "static"
 
 
 class Pages:
@@ -26,6 +29,7 @@ class Pages:
             lstrip_blocks=True,
         )
         environment.globals["version"] = __version__
+        environment.globals["shipped"] = shipped
         environment.filters["degrees"] = degrees
         environment.filters["plain"] = plain
         environment.filters["segment"] = segment
@@ -35,6 +39,12 @@ class Pages:
     def answer(self, request: Request, name: str, context: dict[str, Any], status: int = 200) -> HTMLResponse:
         """A filled template as an answer."""
         return self._templates.TemplateResponse(request, name, context, status_code=status)
+
+
+@cache
+def shipped(name: str) -> str:
+    """The address of a file that ships, which changes with what is in it."""
+    return f"/static/{name}?v={sha256((STATIC / name).read_bytes()).hexdigest()[:16]}"
 
 
 def segment(words: str) -> str:

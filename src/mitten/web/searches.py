@@ -1,5 +1,6 @@
 """Searches for plans that run beside the pages, one an enclosure, shown as far as they have come."""
 
+import logging
 from collections.abc import Callable, Mapping
 from contextlib import AbstractContextManager, nullcontext
 from dataclasses import dataclass, replace
@@ -9,6 +10,7 @@ from mitten.core.design import MittenError
 from mitten.core.plan.search import ALONE, Brief, Crew, Near, Progress, nearest, obstacles, search
 
 MOST_KEPT = 12
+BROKE_OFF = "The search broke off, for a reason that nobody foresaw. Look again, or change something."
 MOST_WAIT_S = 20.0
 
 
@@ -43,7 +45,7 @@ class Searches:
         """The search for a brief, begun now if the enclosure's latest was for another."""
         with self._lock:
             known = self._by_enclosure.get(enclosure_id)
-            if known is not None and known.brief == brief:
+            if known is not None and known.brief == brief and not known.trouble:
                 return known
             if known is not None:
                 known.stop.set()
@@ -91,6 +93,10 @@ class Searches:
                 _say(searching, crew)
         except MittenError as error:
             searching.trouble = str(error)
+        except Exception:
+            # A search that fails is said to have failed; it never looks like one that found nothing.
+            logging.getLogger(__name__).exception("a search broke off")
+            searching.trouble = BROKE_OFF
         finally:
             searching.running = False
 

@@ -1,18 +1,18 @@
 """Who may ask for what: known host names, writes from our own pages only, and a strict content policy."""
 
-from urllib.parse import urlsplit
-
 from starlette.datastructures import Headers, MutableHeaders
 from starlette.responses import PlainTextResponse, RedirectResponse, Response
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-HOST_NAMES = frozenset({"127.0.0.1", "localhost", "[::1]", "testserver"})
+HOST_NAMES = frozenset({"127.0.0.1", "localhost", "[::1]"})
 SAFE_METHODS = frozenset({"GET", "HEAD", "OPTIONS"})
 MOST_BODY_BYTES = 1_200_000
 """A design file and the form around it."""
 
 MOST_DISCARDED_BYTES = 500_000_000
 UPLOAD_PATH = "/designs"
+LONGEST_LENGTH = 15
+"""Digits of a body's length, at most."""
 
 POLICY = "; ".join(
     (
@@ -34,18 +34,26 @@ HEADERS = {
     # One address answers with a page or with a part of it.
     "vary": "HX-Request, HX-History-Restore-Request",
 }
-KEPT_BY_BROWSERS = "/static/"
-PAGE_CACHE, STATIC_CACHE = "no-store", "no-cache"
+SHIPPED, FOREIGN = "/static/", "/static/vendor/"
+NEVER, A_DAY, FOR_GOOD = "no-store", "max-age=86400", "max-age=31536000, immutable"
 """A page is never shown again from a browser's cache: what it showed may have been changed since. Files that ship are
-asked for again each time, and are seldom sent again.
+kept for good under an address that says what is in them, and those of others, such as fonts, for a day.
 """
+
+
+def _cache_of(scope: Scope) -> str:
+    if not scope["path"].startswith(SHIPPED):
+        return NEVER
+    if scope["query_string"].startswith(b"v="):
+        return FOR_GOOD
+    return A_DAY if scope["path"].startswith(FOREIGN) else "no-cache"
 
 
 class TrustMiddleware:
     """Refuses strangers' requests before any route sees them, and adds the policy to every answer."""
 
-    def __init__(self, app: ASGIApp) -> None:
-        self.app = app
+    def __init__(self, app: ASGIApp, hosts: frozenset[str] = HOST_NAMES) -> None:
+        self.app, self.hosts = app, hosts
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         """Answer or pass on one request."""
@@ -53,8 +61,8 @@ class TrustMiddleware:
             await self.app(scope, receive, send)
             return
         headers = Headers(scope=scope)
-        refusal = _refusal(scope["method"], headers)
-        if refusal is None and int(headers.get("content-length") or 0) > MOST_BODY_BYTES:
+        refusal = _refusal(scope["method"], headers, self.hosts)
+        if refusal is None and int(headers.get("content-length") or "0") > MOST_BODY_BYTES:
             # Taken off the line before it is refused: a browser that is cut short shows no answer at all.
             await _discard(receive)
             refusal = _too_large(scope["path"])
@@ -66,18 +74,21 @@ class TrustMiddleware:
             if message["type"] == "http.response.start":
                 own = MutableHeaders(scope=message)
                 own.update(HEADERS)
-                own["cache-control"] = STATIC_CACHE if scope["path"].startswith(KEPT_BY_BROWSERS) else PAGE_CACHE
+                own["cache-control"] = _cache_of(scope)
             await send(message)
 
         await self.app(scope, receive, send_with_policy)
 
 
-def _refusal(method: str, headers: Headers) -> Response | None:
+def _refusal(method: str, headers: Headers, hosts: frozenset[str]) -> Response | None:
     host = headers.get("host", "")
-    if _name_of(host) not in HOST_NAMES:
+    if _name_of(host) not in hosts:
         return PlainTextResponse("This address is not served here.", 421)
     if method not in SAFE_METHODS and not _from_our_own_page(headers, host):
         return PlainTextResponse("Changes are taken only from Mitten's own pages.", 403)
+    length = headers.get("content-length") or "0"
+    if not (length.isascii() and length.isdecimal() and len(length) <= LONGEST_LENGTH):
+        return PlainTextResponse("The length of the body is no number; nothing was stored.", 400)
     if "chunked" in headers.get("transfer-encoding", ""):
         return PlainTextResponse("Say how long the body is; nothing was stored.", 411)
     return None
@@ -109,4 +120,4 @@ def _from_our_own_page(headers: Headers, host: str) -> bool:
     if site is not None:
         return site in ("same-origin", "none")
     origin = headers.get("origin")
-    return origin is None or urlsplit(origin).netloc == host
+    return origin is None or origin.partition("://")[2] == host

@@ -138,21 +138,31 @@ def change(request: Request, desk: Desk, enclosure_id: int, at: At, edit: Edit, 
         seen = request.headers.get("mitten-revision")
         if desk.editors.is_behind(enclosure_id, seen, shelved.revision, made_by):
             return bench(request, desk, shelved, at, _behind(request, desk, shelved, at, typed or {}), BEHIND)
-        refused = None
         try:
-            design, part, refused = _made(edit, shelved.design, typed or {})
-            at = At(at.sheet, at.condition, part or at.part)
-            if design != shelved.design:
-                # Judged before it is stored: a design that cannot be computed is not kept.
-                desk.assessments.of(design, before=shelved.design)
-                shelved = desk.shelf.save(shelved.id, design, summary_of(shelved.design, design))
-                desk.editors.changed(shelved.id, made_by)
+            shelved, at, refused = _stored(desk, shelved, at, edit, typed or {}, made_by)
         except EditError as error:
             return bench(request, desk, shelved, at, error)
         except MittenError as trouble:
             said = EditError(at.part or "add", {"": f"{trouble} Nothing was stored."}, typed or {})
             return bench(request, desk, shelved, at, said)
     return bench(request, desk, shelved, at, refused)
+
+
+def _stored(
+    desk: Desk, shelved: Shelved, at: At, edit: Edit, typed: Typed, made_by: str | None
+) -> tuple[Shelved, At, EditError | None]:
+    """The enclosure with an edit stored as far as it can be made, where the keeper is then, and what was refused.
+
+    Raises:
+        MittenError: nothing was stored.
+    """
+    design, part, refused = _made(edit, shelved.design, typed)
+    if design != shelved.design:
+        # Judged before it is stored: a design that cannot be computed is not kept.
+        desk.assessments.of(design, before=shelved.design)
+        shelved = desk.shelf.save(shelved.id, design, summary_of(shelved.design, design))
+        desk.editors.changed(shelved.id, made_by)
+    return shelved, At(at.sheet, at.condition, part or at.part), refused
 
 
 def _made(edit: Edit, design: Design, typed: Typed) -> tuple[Design, str, EditError | None]:

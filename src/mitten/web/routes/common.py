@@ -23,6 +23,14 @@ KEPT_PAGES = 200
 UNITS_COOKIE = "units"
 
 
+LONGEST_NUMBER = 12
+
+
+def _is_number(text: str) -> bool:
+    """Whether a header holds a number such as our own pages send."""
+    return text.isascii() and text.isdecimal() and len(text) <= LONGEST_NUMBER
+
+
 class Editors:
     """Which page made the state that is in force, and the number of each page's latest edit."""
 
@@ -33,7 +41,7 @@ class Editors:
     def overtaken(self, edit: str | None) -> bool:
         """Whether a later edit of the same page was taken already; ``edit`` is its page and number, if it says them."""
         page, _, number = (edit or "").partition(" ")
-        if not number.isdecimal():
+        if not _is_number(number):
             return False
         before = self._numbers.get(page) or 0
         self._numbers.put(page, max(int(number), before))
@@ -44,7 +52,7 @@ class Editors:
 
         ``seen`` is the number of the revision that its page shows, if it says one.
         """
-        if seen is None or not seen.isdecimal() or int(seen) == current:
+        if seen is None or not _is_number(seen) or int(seen) == current:
             return False
         return self._in_force.get(enclosure_id) != (edit or "").partition(" ")[0]
 
@@ -97,8 +105,8 @@ def desk_of(request: Request) -> Desk:
     return desk
 
 
-def units_of(units: Annotated[str, Cookie(max_length=10)] = METRIC.system) -> Units:
-    """The keeper's units, remembered by the browser."""
+def units_of(units: Annotated[str, Cookie()] = METRIC.system) -> Units:
+    """The keeper's units, remembered by the browser; whatever else it sends for them is metric."""
     return US if units == US.system else METRIC
 
 

@@ -1,6 +1,7 @@
 """Plans: a search beside the pages, its results, and one of them put on the bench."""
 
 from typing import Annotated, Literal
+from urllib.parse import urlencode
 
 from fastapi import APIRouter, Depends, Form, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
@@ -36,7 +37,9 @@ class Wishes:
         gear: Literal["any", "owned", "owned-and-one"] = "any",
         budget: Annotated[str, Query(max_length=12)] = "",
         order: Order = "best",
+        not_owned: Annotated[str, Query(max_length=12)] = "",
     ) -> None:
+        self.not_owned = not_owned
         self.approach: Approach = approach
         self.avoid = frozenset(kind for kind in avoid or () if kind in load_catalogue().sources)
         self.gear = gear
@@ -101,11 +104,16 @@ def show_beside(
     return desk.pages.answer(request, "plans_beside.html", {"view": view, "plans": chosen, "units": units})
 
 
-@router.post(PAGE + "/stop", response_class=HTMLResponse, responses={404: {}, 422: {}})
+@router.post(PAGE + "/stop", response_class=HTMLResponse, responses={303: {}, 404: {}, 422: {}})
 def stop(request: Request, enclosure_id: EnclosureId, desk: TheDesk, units: TheUnits, wishes: TheWishes) -> Response:
     """End the search with what it has."""
     desk.searches.stop(enclosure_id)
-    return _answer(request, enclosure_id, desk, units, wishes, "_plans_found.html")
+    searching = desk.searches.latest(enclosure_id)
+    if searching is None:
+        return RedirectResponse(f"/enclosures/{enclosure_id}/plans", status_code=303)
+    view = _view(desk, desk.shelf.open(enclosure_id), searching, wishes.order, units)
+    context = {"view": view, "units": units, "wishes": wishes, "query": request.url.query}
+    return desk.pages.answer(request, "_plans_found.html", context)
 
 
 def _answer(
@@ -173,13 +181,23 @@ def own(
     fixture: Annotated[str, Form(max_length=12)] = "", hours: Annotated[str, Form(max_length=12)] = "",
 ) -> Response:  # fmt: skip
     """One more piece of gear on the shelf: a kind and watts, ``halogen-flood:75``, its fixture's rating and the
-    hours it has burned; what is no number is not known.
+    hours it has burned; what is left empty is not known, what is no number is refused.
     """
     kind, _, text = gear.partition(":")
     watts = _amount(text, MOST_WATTS)
+    figures = (fixture, _amount(fixture, MOST_WATTS)), (hours, _amount(hours, MOST_HOURS))
+    wrong = next((typed for typed, amount in figures if typed.strip() and amount is None), "")
+    if wrong:
+        return RedirectResponse(f"{_with(_own_path(back), not_owned=wrong)}#owned", status_code=303)
     if known_kind(kind) and watts is not None:
-        add_gear(desk.settings, Owned(kind, watts, _amount(fixture, MOST_WATTS), _amount(hours, MOST_HOURS)))
+        with desk.editing:
+            add_gear(desk.settings, Owned(kind, watts, *(amount for _, amount in figures)))
     return RedirectResponse(_own_path(back), status_code=303)
+
+
+def _with(path: str, **values: str) -> str:
+    """An address with more in its query."""
+    return f"{path}{'&' if '?' in path else '?'}{urlencode(values)}"
 
 
 def _amount(text: str, most: float) -> float | None:
@@ -193,10 +211,11 @@ def _amount(text: str, most: float) -> float | None:
 
 @router.post("/owned/remove", responses={303: {}, 422: {}})
 def disown(
-    index: Annotated[int, Form(ge=0, le=100)], desk: TheDesk, back: Annotated[str, Form(max_length=200)] = "/"
+    gear: Annotated[str, Form(max_length=120)], desk: TheDesk, back: Annotated[str, Form(max_length=200)] = "/"
 ) -> Response:
     """One piece less."""
-    remove_gear(desk.settings, index)
+    with desk.editing:
+        remove_gear(desk.settings, gear)
     return RedirectResponse(_own_path(back), status_code=303)
 
 

@@ -41,19 +41,24 @@ def set_price(
     item: Annotated[str, Form(max_length=200)], price: Annotated[str, Form(max_length=20)] = "",
 ) -> Response:  # fmt: skip
     """The keeper's own price of a thing; emptied, the placeholder is back."""
-    prices = own_prices(desk.settings)
-    if not price.strip():
-        prices.pop(item, None)
-    else:
-        try:
-            amount = float(price.strip().replace(",", "."))
-        except ValueError:
-            amount = -1.0
-        if not 0.0 <= amount <= MOST_PRICE:
-            return _answer(request, enclosure_id, desk, units, {item: f"'{price.strip()}' is no price."}, 422)
-        prices[item] = amount
-    desk.settings.put(OWN_PRICES, json.dumps(prices, ensure_ascii=False))
+    amount = _amount(price)
+    if price.strip() and amount is None:
+        return _answer(request, enclosure_id, desk, units, {item: f"'{price.strip()}' is no price."}, 422)
+    with desk.editing:
+        prices = {key: value for key, value in own_prices(desk.settings).items() if key != item}
+        if amount is not None:
+            prices[item] = amount
+        desk.settings.put(OWN_PRICES, json.dumps(prices, ensure_ascii=False))
     return RedirectResponse(f"/enclosures/{enclosure_id}/shopping", status_code=303)
+
+
+def _amount(text: str) -> float | None:
+    """A price as typed; None where it is none."""
+    try:
+        amount = float(text.strip().replace(",", "."))
+    except ValueError:
+        return None
+    return amount if 0.0 <= amount <= MOST_PRICE else None
 
 
 def _answer(

@@ -1,6 +1,7 @@
 """Variants: states of an enclosure by name, laid side by side, and one of them adopted."""
 
 from typing import Annotated
+from urllib.parse import quote
 
 from fastapi import APIRouter, Form, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
@@ -22,8 +23,11 @@ def show_variants(
     show: Annotated[list[str] | None, Query(max_length=20)] = None,
     condition: Annotated[str, Query(max_length=160)] = MAIN_CONDITION,
     materials: bool = False,
+    taken: Annotated[str, Query(max_length=60)] = "",
 ) -> Response:  # fmt: skip
-    """Up to three states side by side; with ``materials``, the same lamp over slate, wood, resin and soil."""
+    """Up to three states side by side; with ``materials``, the same lamp over slate, wood, resin and soil. ``taken`` is
+    a name that was to be given and stands for another state.
+    """
     shelved = desk.shelf.open(enclosure_id)
     candidates = [Candidate(NOW, shelved.design, shelved.revision)]
     candidates += [Candidate(v.name, v.design, v.number) for v in desk.shelf.variants(enclosure_id)]
@@ -33,13 +37,20 @@ def show_variants(
         wanted = show or [candidate.name for candidate in candidates][:MOST_SIDE_BY_SIDE]
         chosen = [candidate for candidate in candidates if candidate.name in wanted][:MOST_SIDE_BY_SIDE]
     view = compare_view(shelved, candidates, chosen, desk.assessments, condition, units, materials)
-    return desk.pages.answer(request, "variants.html", {"view": view, "units": units})
+    return desk.pages.answer(request, "variants.html", {"view": view, "units": units, "taken": taken})
 
 
 @router.post(PAGE, responses={303: {}, 404: {}, 422: {}})
-def keep(enclosure_id: EnclosureId, name: Name, desk: TheDesk) -> Response:
-    """Name the state in force."""
-    desk.shelf.keep_variant(enclosure_id, name.strip() or "Variant")
+def keep(
+    enclosure_id: EnclosureId, name: Name, desk: TheDesk, replace: Annotated[bool, Form()] = False
+) -> Response:  # fmt: skip
+    """Name the state in force; a name that stands for another state already is asked about first."""
+    name = name.strip() or "Variant"
+    with desk.editing:
+        taken = any(one.name == name for one in desk.shelf.variants(enclosure_id))
+        if taken and not replace:
+            return RedirectResponse(f"/enclosures/{enclosure_id}/variants?taken={quote(name)}", status_code=303)
+        desk.shelf.keep_variant(enclosure_id, name)
     return RedirectResponse(f"/enclosures/{enclosure_id}/variants", status_code=303)
 
 

@@ -27,6 +27,7 @@ from mitten.core.plan.search import (
 from mitten.draw.tradeoff import Point, tradeoff
 from mitten.store import Shelved
 from mitten.web.edits.fields import Option
+from mitten.web.owned import gear_key
 from mitten.web.searches import Searching
 from mitten.web.views.card import Card
 
@@ -97,7 +98,9 @@ class PlansView:
     said: Sequence[str]
     nearest: Sequence[NearRow]
     trouble: str
-    owned: Sequence[str]
+    owned: Sequence[tuple[str, str]]
+    """Pieces of owned gear: what tells each from others, and in words."""
+
     kinds: Sequence[Option]
 
     @property
@@ -136,7 +139,7 @@ def plans_view(
         shelved=shelved, brief=brief, order=order, running=searching.running, share=round(100 * progress.share),
         step=progress.step, combinations=f"{progress.combinations:,}", looked_at=progress.looked_at, rows=rows,
         picture=tradeoff(points), said=[units.say(one) for one in searching.said], nearest=near,
-        trouble=searching.trouble, owned=[gear_words(one) for one in owned], kinds=owned_kinds(),
+        trouble=searching.trouble, owned=[(gear_key(one), gear_words(one)) for one in owned], kinds=owned_kinds(),
     )  # fmt: skip
 
 
