@@ -50,7 +50,7 @@ def test_search_finds_by_name_group_and_habit(client: TestClient) -> None:
     found = client.get("/library?search=gecko+night", headers={"hx-request": "true"}).text
     assert "Gargoyle gecko" in found
     assert "Rosy boa" not in found
-    assert "Nothing here is called so" in client.get("/library?search=dragonfly").text
+    assert "Nothing with these words" in client.get("/library?search=dragonfly").text
 
 
 def test_two_entries_stand_side_by_side(client: TestClient) -> None:

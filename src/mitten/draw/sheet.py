@@ -73,7 +73,7 @@ def thumbnail(climate: Climate, units: Units = METRIC) -> Markup:
 
 
 def _title(words: str, y: float) -> Markup:
-    return element("text", words, x=12, y=y, class_="drawing-title", text_anchor="middle",
+    return element("text", words, x=12, y=y, class_=f"drawing-title {words.lower()}", text_anchor="middle",
                    transform=f"rotate(-90 12 {y:.1f})")  # fmt: skip
 
 

@@ -22,6 +22,12 @@ HALF_THE_ANIMAL = 0.5
 BEAM_W_M2 = 60.0
 
 
+def _minutes(minutes: float) -> str:
+    """Whole minutes in words, never none."""
+    whole = max(round(minutes), 1)
+    return "a minute" if whole == 1 else f"{whole} minutes"
+
+
 def _lamp_in_the_middle(case: Case) -> Iterator[Finding]:
     box = case.design.enclosure
     if box.height_m > box.length_m:
@@ -153,7 +159,7 @@ def _too_strong_when_stuck(case: Case) -> Iterator[Finding]:
     if beyond_k <= 0:
         return
     minutes = minutes_between(stuck.body, stuck.basking.place, held.basking.operative_c, targets.danger_body_c)
-    soon = "" if minutes is None else f" An animal under it is in danger within {max(minutes, 1.0):.0f} minutes."
+    soon = "" if minutes is None else f" An animal under it is in danger within {_minutes(minutes)}."
     known_to_stick = any(control.fail == "on" for control in case.design.controls)
     yield Finding(
         "too-strong-when-stuck",
@@ -234,7 +240,7 @@ def _burning_body(case: Case) -> Iterator[Finding]:
         if beyond_k <= 0:
             continue
         minutes = minutes_between(case.body, spot.place, case.targets.basking_operative_c[1], limit_c)
-        soon = "" if minutes is None else f", {max(minutes, 1.0):.0f} minutes after it was warm enough"
+        soon = "" if minutes is None else f", {_minutes(minutes)} after it was warm enough"
         yield Finding(
             "body-too-hot",
             "stop" if beyond_k > BURNS_BEYOND_K else "warn",
