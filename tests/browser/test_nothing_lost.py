@@ -20,6 +20,15 @@ def revision(page: Page, number: int) -> None:
     page.wait_for_function(f"() => document.querySelector('#frame').dataset.revision === '{number}'")
 
 
+def lamp_comes_to(page: Page, shelf: Shelf, x_m: float) -> bool:
+    """Whether the lamp is stored there, within the time that a busy machine may take."""
+    for _ in range(60):
+        if shelf.open(1).design.heaters[0].x_m == pytest.approx(x_m):
+            return True
+        page.wait_for_timeout(200)
+    return False
+
+
 def travel(page: Page, by: int) -> None:
     """Back or forward; the browser's own way of waiting gives up where a page loads itself again."""
     page.evaluate(f"setTimeout(() => history.go({by}), 0)")
@@ -88,8 +97,7 @@ def test_every_arrow_press_counts_however_quick(page: Page, address: str, shelf:
         for _ in range(count):
             page.keyboard.press("ArrowLeft")
         page.wait_for_timeout(480)
-    page.wait_for_timeout(1500)
-    assert shelf.open(1).design.heaters[0].x_m == pytest.approx(before - 0.12)
+    assert lamp_comes_to(page, shelf, before - 0.12)
 
 
 def test_presses_on_their_way_are_stored_before_another_sheet_and_when_the_page_is_left(
@@ -109,8 +117,7 @@ def test_presses_on_their_way_are_stored_before_another_sheet_and_when_the_page_
     page.locator('[data-chip="heaters:Main lamp"]').focus()
     page.keyboard.press("ArrowLeft")
     page.goto(f"{address}/help")
-    page.wait_for_timeout(1500)
-    assert shelf.open(1).design.heaters[0].x_m == pytest.approx(before - 0.03)
+    assert lamp_comes_to(page, shelf, before - 0.03)
 
 
 def test_undo_and_redo_have_their_usual_keys(page: Page, address: str, shelf: Shelf) -> None:
