@@ -232,10 +232,16 @@ function storeAside() {
 
 window.addEventListener("pagehide", () => { if (steps) storeAside(); });
 
+// After what is in line already, which is older; what is in line is itself not held up by what came after it.
 document.addEventListener("htmx:confirm", (event) => {
-  if (!steps) return;
+  const { path, verb, elt, issueRequest } = event.detail;
+  if (!steps || path.includes("/move/")) return;
   event.preventDefault();
-  storeAside().then(() => event.detail.issueRequest());
+  line.then(() => (steps ? storeAside() : null)).then(() => {
+    if (document.body.contains(elt)) issueRequest();
+    else if (verb === "get") location.assign(path);
+    else beginAnew();
+  });
 });
 
 document.addEventListener("keydown", (event) => {
