@@ -38,6 +38,9 @@ ARRANGEMENTS = 4
 GOOD_ENOUGH = 0.6
 """A plan with such a score is not bettered by looking in other arrangements."""
 
+UNPROMISING = 0.3
+"""Where the best in an enclosure as it is promises less, its changes are screened before anything is looked at."""
+
 FUTILE = 0.0
 """Below this not even a few of them are worth a look, once there are some to show."""
 
@@ -100,6 +103,8 @@ class _Search:
         self.boxes: list[Screened] = []
         self.patience = _patience(brief)
         self.tried: list[Candidate] = []
+        self.unsettled = 0
+        self.put_off: list[Layout] = []
 
     def run(self) -> Iterator[Progress]:
         for furniture in islice(furnished(self.brief.design), round(ARRANGEMENTS * self.patience)):
@@ -108,6 +113,8 @@ class _Search:
             yield from self._screen(furniture)
             if len(self.boxes) > 1:
                 yield from self._look(min(len(self.tried) + LOOKS_ELSEWHERE, round(LOOKED_AT * self.patience)))
+        if self.put_off and not self.progress.plans and self.wanted():
+            yield from self._screen_what_was_put_off()
         if self.wanted():
             self.progress.share, self.progress.step = 1.0, "Done"
         yield self.progress
@@ -127,17 +134,34 @@ class _Search:
             layouts = [layout for layout in layouts if layout.kind in kinds][:: 2 if len(layouts) > MANY_LAYOUTS else 1]
         box = begun(self.brief, furniture, self.crew)
         self.boxes.append(box)
-        for looks, batch in zip(FIRST_LOOKS, _in_batches(layouts, first), strict=False):
+        batches = _in_batches(layouts, first)
+        for looks, batch in zip(FIRST_LOOKS, batches, strict=False):
             if not self.wanted():
                 return
-            before = box.combinations
-            box.add(batch, self.crew)
-            self.progress.combinations += box.combinations - before
-            self.progress.share = max(self.progress.share, min(0.06 * len(self.boxes), SCREENING))
+            self._add(box, batch)
             yield self.progress
+            if first and not self.tried and self._promise() < UNPROMISING:
+                self.put_off = batches[-1]
+                return
             if first:
                 self._warm_up(furniture)
                 yield from self._look(looks if self.progress.plans else min(looks, ENOUGH))
+
+    def _screen_what_was_put_off(self) -> Iterator[Progress]:
+        """All the rest of the first enclosure, where its changes brought no plan."""
+        self._add(self.boxes[0], self.put_off)
+        yield from self._look(max(ENOUGH, len(self.tried) + LOOKS_ELSEWHERE))
+
+    def _add(self, box: Screened, layouts: list[Layout]) -> None:
+        """Try what layouts do in an enclosure."""
+        before = box.combinations
+        box.add(layouts, self.crew)
+        self.progress.combinations += box.combinations - before
+        self.progress.share = max(self.progress.share, min(0.06 * len(self.boxes), SCREENING))
+
+    def _promise(self) -> float:
+        """The best score that the screening gives to anything so far."""
+        return max((one.score for box in self.boxes for one in self._best(box)), default=-np.inf)
 
     def _warm_up(self, furniture: Furnished) -> None:
         """Have other processes get the enclosure ready for the full model while this one chooses."""
@@ -173,6 +197,7 @@ class _Search:
         progress = self.progress
         progress.looked_at += 1
         progress.share = max(progress.share, SCREENING + (1.0 - SCREENING) * progress.looked_at / LOOKED_AT)
+        self.unsettled += plan is None
         if plan is None or any(plan.design == one.design for one in (*progress.plans, *progress.rejected)):
             return
         # One of another process comes with a copy of its combination.
@@ -213,7 +238,7 @@ class _Search:
 
     def _is_futile(self, candidate: Candidate) -> bool:
         """Whether a combination promises nothing, and enough that do not work were looked at to show the nearest."""
-        return candidate.score < FUTILE and len(self.tried) >= ENOUGH
+        return candidate.score < FUTILE and len(self.tried) - self.unsettled >= ENOUGH
 
     def _has_enough(self) -> bool:
         """Whether there are plans of several kinds already."""
