@@ -194,7 +194,7 @@ def assessment_lines(assessment: Assessment) -> str:
     lines = [assessment.design.name, assessment.headline, ""]
     lines += [
         f"{verdict.word:<7} {verdict.label:<24} {figure_words(verdict):>9}  {wants_words(verdict)}  "
-        f"({verdict.condition.label.lower()}, room {verdict.condition.room_c:g} °C{_usual_words(verdict)})"
+        f"({verdict.condition.within}, room {verdict.condition.room_c:g} °C{_usual_words(verdict)})"
         for verdict in assessment.verdicts
     ]
     lines += ["", assessment.room_rh_words] if assessment.room_rh_words else []

@@ -110,17 +110,6 @@ def test_edits_from_many_threads_are_all_kept(shelf: Shelf) -> None:
     assert [revision.number for revision in shelf.history(made.id)] == list(range(11, 0, -1))
 
 
-def test_a_newer_database_is_refused_and_left_as_it_is(path: Path) -> None:
-    open_database(path).close()
-    with sqlite3.connect(path) as raw:
-        raw.execute(f"PRAGMA user_version = {len(MIGRATIONS) + 1}")
-    raw.close()
-    before = path.read_bytes()
-    with pytest.raises(StoreError, match="newer Mitten"):
-        open_database(path)
-    assert path.read_bytes() == before
-
-
 def test_a_file_that_is_no_database_is_refused(path: Path) -> None:
     path.parent.mkdir()
     path.write_text("not a database, " * 200)

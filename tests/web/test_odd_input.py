@@ -130,6 +130,8 @@ def test_a_search_that_breaks_off_says_so_and_stopping_none_begins_none(
     searches = client.app.state.desk.searches  # type: ignore[attr-defined]
     assert searches.latest(1) is None
     client.get("/enclosures/1/plans")
+    assert searches.latest(1) is None, "to look at a page begins nothing"
+    client.post("/enclosures/1/plans/look")
     while searches.latest(1).running:
         sleep(0.02)
     assert "broke off" in plans_view_of(client)
@@ -137,4 +139,4 @@ def test_a_search_that_breaks_off_says_so_and_stopping_none_begins_none(
 
 def plans_view_of(client: TestClient) -> str:
     """The part that shows the latest search, as it stands."""
-    return client.post("/enclosures/1/plans/stop").text
+    return client.get("/enclosures/1/plans").text

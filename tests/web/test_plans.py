@@ -102,7 +102,8 @@ def test_searches_that_are_closed_have_ended() -> None:
 
 def test_plans_are_shown_as_they_come_and_one_is_put_on_the_bench(client: TestClient, shelf: Shelf) -> None:
     page = client.get("/enclosures/6/plans?approach=lightless").text
-    assert 'id="found"' in page
+    assert 'hx-post="/enclosures/6/plans/look?approach=lightless"' in page
+    client.post("/enclosures/6/plans/look?approach=lightless")
     desk = client.app.state.desk  # type: ignore[attr-defined]
     searching = desk.searches.latest(6)
     wait_for(6)

@@ -1,6 +1,6 @@
 """The keeper's enclosures on disk: SQLite, every edit a revision; the keeper's own library entries and settings."""
 
-from mitten.store.database import StoreError, open_database
+from mitten.store.database import StoreError, close_database, held_alone, open_database
 from mitten.store.library import OwnLibrary
 from mitten.store.settings import Settings
 from mitten.store.shelf import Revision, Shelf, Shelved, UnknownEnclosureError, Unreadable, Variant
@@ -15,5 +15,7 @@ __all__ = [
     "UnknownEnclosureError",
     "Unreadable",
     "Variant",
+    "close_database",
+    "held_alone",
     "open_database",
 ]

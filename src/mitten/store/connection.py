@@ -4,8 +4,9 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from datetime import UTC, datetime
 
-from peewee import SqliteDatabase
+from peewee import DatabaseError, IntegrityError, SqliteDatabase
 
+from mitten.store.database import trouble_with
 from mitten.store.tables import Tables, tables_of
 
 
@@ -18,11 +19,19 @@ class Connection:
 
     @contextmanager
     def reading(self) -> Iterator[Tables]:
-        """A connection of this thread; one that was open already stays open."""
+        """A connection of this thread; one that was open already stays open.
+
+        Raises:
+            StoreError: the file cannot be used any more.
+        """
         was_open = not self.database.is_closed()
-        self.database.connect(reuse_if_open=True)
         try:
+            self.database.connect(reuse_if_open=True)
             yield self.tables
+        except DatabaseError as error:
+            if isinstance(error, IntegrityError):
+                raise
+            raise trouble_with(error) from error
         finally:
             if not was_open:
                 self.database.close()

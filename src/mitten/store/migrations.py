@@ -3,6 +3,13 @@
 Once released, an entry is never changed: a correction is a further entry.
 """
 
+APPLICATION_ID = 0x4D69546E
+"""What tells a file of Mitten's from those of other programs, as SQLite provides for it ("MiTn")."""
+
+FIRST_WITH_APPLICATION_ID = 3
+OLDEST_TABLES = frozenset({"enclosure", "revision"})
+"""What tells those that were written before there was such a mark."""
+
 MIGRATIONS: tuple[tuple[str, ...], ...] = (
     (
         """CREATE TABLE enclosure (
@@ -50,4 +57,5 @@ MIGRATIONS: tuple[tuple[str, ...], ...] = (
         )""",
         "CREATE TABLE setting (name TEXT PRIMARY KEY, content TEXT NOT NULL)",
     ),
+    (f"PRAGMA application_id = {APPLICATION_ID}",),
 )

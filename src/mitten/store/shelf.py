@@ -121,6 +121,16 @@ class Shelf:
         with self.connection.reading():
             return self._shelved(self._enclosure(enclosure_id))
 
+    def revision_of(self, enclosure_id: int) -> int:
+        """Number of the revision in force, whether its design can be read or not.
+
+        Raises:
+            UnknownEnclosureError: there is none of that number.
+        """
+        with self.connection.reading():
+            number: int = self._revision(self._enclosure(enclosure_id)).number
+            return number
+
     def add(self, design: Design, summary: str = "Put on the shelf") -> Shelved:
         """A new enclosure, with its first revision."""
         with self.connection.writing():

@@ -11,7 +11,7 @@ from starlette.middleware.gzip import GZipMiddleware
 
 from mitten.core.design import BadDesignError
 from mitten.core.physics.balance.steady import UnsolvedError
-from mitten.store import Shelf, UnknownEnclosureError
+from mitten.store import Shelf, StoreError, UnknownEnclosureError
 from mitten.web.assessments import Assessments
 from mitten.web.pages import STATIC
 from mitten.web.routes import bench, edits, history, library, plans, shelf, shopping, start, variants
@@ -42,6 +42,7 @@ def create_app(
     app.add_exception_handler(RequestValidationError, _not_understood)
     app.add_exception_handler(UnsolvedError, _unsolved)
     app.add_exception_handler(BadDesignError, _unreadable)
+    app.add_exception_handler(StoreError, _not_stored)
     app.add_exception_handler(Exception, _unforeseen)
     # Level 1: on one machine, higher levels cost more time than they save.
     app.add_middleware(GZipMiddleware, minimum_size=LEAST_GZIPPED_BYTES, compresslevel=1)
@@ -73,6 +74,10 @@ async def _not_understood(request: Request, error: Exception) -> Response:
 
 async def _unreadable(request: Request, error: Exception) -> Response:
     return _trouble(request, 500, f"This design cannot be read, and is kept as it is: {error}")
+
+
+async def _not_stored(request: Request, error: Exception) -> Response:
+    return _trouble(request, 503, str(error))
 
 
 async def _unforeseen(request: Request, error: Exception) -> Response:

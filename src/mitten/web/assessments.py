@@ -7,7 +7,7 @@ from threading import Lock
 from typing import TypeVar
 
 from mitten.core.design import Design
-from mitten.core.judge import Assessment, Climates, Condition, assess, solve_condition
+from mitten.core.judge import Assessment, Climates, Condition, assess, assess_in, solve_condition
 from mitten.core.physics.balance.prepared import forget_prepared
 from mitten.core.physics.reading.climate import Climate
 from mitten.core.physics.uncertainty import intervals
@@ -17,6 +17,7 @@ from mitten.web.views.verdict import Fixes, Sure
 
 KEPT_ASSESSMENTS = 80
 KEPT_LET_GO = 4
+KEPT_EXPLORED = 6
 Known = TypeVar("Known")
 
 
@@ -27,6 +28,7 @@ class Assessments:
         self._kept: Kept[Design, Assessment] = Kept(KEPT_ASSESSMENTS)
         self._sure: Kept[Design, Sure] = Kept(KEPT_ASSESSMENTS)
         self._fixes: Kept[Design, Fixes] = Kept(KEPT_ASSESSMENTS)
+        self._explored: Kept[tuple[Design, Condition], Assessment] = Kept(KEPT_EXPLORED)
         self._let_go: Kept[Design, Climates] = Kept(KEPT_LET_GO)
         self._lock = Lock()
         self._working: dict[Design, Lock] = {}
@@ -34,7 +36,7 @@ class Assessments:
 
     def forget(self) -> None:
         """Forget everything: the catalogue has changed."""
-        for kept in (self._kept, self._sure, self._fixes, self._let_go):
+        for kept in (self._kept, self._sure, self._fixes, self._explored, self._let_go):
             kept.clear()
         forget_prepared()
 
@@ -59,8 +61,23 @@ class Assessments:
         Raises:
             UnsolvedError: the condition has no answer.
         """
+        explored = self._explored.get((design, condition))
+        if explored is not None:
+            return explored.climates[condition]
         assessment = self.of(design)
         return assessment.solved.get(condition) or solve_condition(design, condition)
+
+    def in_one(self, design: Design, condition: Condition) -> Assessment:
+        """A design judged in one condition that no season brings: a failure, or a room of the keeper's choice.
+
+        Raises:
+            UnsolvedError: the condition has no answer.
+        """
+        known = self._explored.get((design, condition))
+        if known is not None:
+            return known
+        found = assess_in(self.of(design), condition, self.climate(design, condition).to_keep())
+        return self._explored.put((design, condition), found)
 
     def near(self, design: Design, before: Design, condition: Condition) -> Climate:
         """The climate of a design in one condition, begun from that of the design it was edited from.
@@ -77,14 +94,11 @@ class Assessments:
     def sure_of(self, design: Design, compute: bool = True) -> Sure | None:
         """The 90 % intervals of the targets' figures, each in its worst condition; None if not known and not wanted."""
 
-        def work() -> Sure:
-            assessment = self.of(design)
-            paths: dict[Condition, set[str]] = {}
-            for verdict in assessment.verdicts:
-                paths.setdefault(verdict.condition, set()).add(verdict.path)
-            return {at.name: intervals(assessment.solved[at], wanted) for at, wanted in paths.items()}
+        return self._remembered(self._sure, design, (lambda: _intervals_of(self.of(design))) if compute else None)
 
-        return self._remembered(self._sure, design, work if compute else None)
+    def sure_in(self, design: Design, condition: Condition) -> Sure:
+        """The same in one condition alone."""
+        return _intervals_of(self.in_one(design, condition))
 
     def fixes_of(self, design: Design, compute: bool = True, wanted: Callable[[], bool] = lambda: True) -> Fixes | None:
         """What would mend each wrong target; None if not known yet and not to be computed, or not wanted any more."""
@@ -114,6 +128,14 @@ class Assessments:
     def _remembered(kept: Kept[Design, Known], design: Design, work: Callable[[], Known] | None) -> Known | None:
         known = kept.get(design)
         return known if known is not None or work is None else kept.put(design, work())
+
+
+def _intervals_of(assessment: Assessment) -> Sure:
+    """The intervals of an assessment's figures by condition."""
+    paths: dict[Condition, set[str]] = {}
+    for verdict in assessment.verdicts:
+        paths.setdefault(verdict.condition, set()).add(verdict.path)
+    return {at.name: intervals(assessment.solved[at], wanted) for at, wanted in paths.items()}
 
 
 FINENESS_ON_THE_WAY = 0.5

@@ -4,14 +4,16 @@ import logging
 from collections.abc import Callable, Mapping
 from contextlib import AbstractContextManager, nullcontext
 from dataclasses import dataclass, replace
-from threading import Event, Lock, Thread
+from threading import Condition, Event, Lock, Thread
 
 from mitten.core.design import MittenError
-from mitten.core.plan.search import ALONE, Brief, Crew, Near, Progress, nearest, obstacles, search
+from mitten.core.plan.search import ALONE, Brief, Crew, Near, Progress, end_at_once, nearest, obstacles, search
 
 MOST_KEPT = 12
 BROKE_OFF = "The search broke off, for a reason that nobody foresaw. Look again, or change something."
 MOST_WAIT_S = 20.0
+AT_ONCE = 2
+"""Searches that work at the same time; the others wait for their turn."""
 
 
 @dataclass
@@ -31,6 +33,46 @@ class Searching:
     trouble: str = ""
 
 
+class Turns:
+    """Who is at work and who waits, in the order in which they came."""
+
+    def __init__(self, at_once: int) -> None:
+        self._at_once = at_once
+        self._line: list[Searching] = []
+        self._moved = Condition()
+
+    def join(self, searching: Searching) -> None:
+        """Stand at the end of the line."""
+        with self._moved:
+            self._line.append(searching)
+
+    def wait(self, searching: Searching) -> bool:
+        """Wait for the turn; whether it came before the search was stopped."""
+        with self._moved:
+            self._moved.wait_for(lambda: searching.stop.is_set() or self._place(searching) <= 0)
+            return not searching.stop.is_set()
+
+    def leave(self, searching: Searching) -> None:
+        """Make room for the next."""
+        with self._moved:
+            self._line.remove(searching)
+            self._moved.notify_all()
+
+    def stop(self, searching: Searching) -> None:
+        """Have a search end with what it has, also while it waits."""
+        searching.stop.set()
+        with self._moved:
+            self._moved.notify_all()
+
+    def before(self, searching: Searching) -> int:
+        """How many have their turn before it; none once it is at work or has left."""
+        with self._moved:
+            return max(self._place(searching), 0) if any(one is searching for one in self._line) else 0
+
+    def _place(self, searching: Searching) -> int:
+        return next(place for place, one in enumerate(self._line) if one is searching) - self._at_once + 1
+
+
 class Searches:
     """The latest search of each enclosure."""
 
@@ -40,6 +82,7 @@ class Searches:
         self._by_enclosure: dict[int, Searching] = {}
         self._begun: list[Thread] = []
         self._lock = Lock()
+        self._turns = Turns(AT_ONCE)
 
     def of(self, enclosure_id: int, brief: Brief) -> Searching:
         """The search for a brief, begun now if the enclosure's latest was for another."""
@@ -48,16 +91,22 @@ class Searches:
             if known is not None and known.brief == brief and not known.trouble:
                 return known
             if known is not None:
-                known.stop.set()
+                self._turns.stop(known)
             begun = Searching(brief, Event(), Progress())
             self._by_enclosure.pop(enclosure_id, None)
             self._by_enclosure[enclosure_id] = begun
             while len(self._by_enclosure) > MOST_KEPT:
-                self._by_enclosure.pop(next(iter(self._by_enclosure))).stop.set()
+                self._turns.stop(self._by_enclosure.pop(next(iter(self._by_enclosure))))
+            self._turns.join(begun)
             thread = Thread(target=self._run, args=(begun,), name=f"search-{enclosure_id}", daemon=True)
             self._begun = [one for one in self._begun if one.is_alive()] + [thread]
             thread.start()
         return begun
+
+    def known(self, enclosure_id: int, brief: Brief) -> Searching | None:
+        """The enclosure's latest search, if it is for this brief."""
+        latest = self.latest(enclosure_id)
+        return latest if latest is not None and latest.brief == brief else None
 
     def latest(self, enclosure_id: int) -> Searching | None:
         """The enclosure's latest search."""
@@ -68,11 +117,16 @@ class Searches:
         """Let the enclosure's search end with what it has."""
         searching = self.latest(enclosure_id)
         if searching is not None:
-            searching.stop.set()
+            self._turns.stop(searching)
+
+    def before(self, searching: Searching) -> int:
+        """How many searches have their turn before one that waits."""
+        return self._turns.before(searching)
 
     def close(self) -> None:
-        """Stop all of them and wait until they have: a process must not end in the middle of one."""
+        """Stop all of them, end who works for them, and wait until the threads have noticed."""
         self.forget()
+        end_at_once()
         for thread in self._begun:
             thread.join(MOST_WAIT_S)
 
@@ -82,23 +136,30 @@ class Searches:
             found: Mapping[int, Searching] = dict(self._by_enclosure)
             self._by_enclosure.clear()
         for searching in found.values():
-            searching.stop.set()
+            self._turns.stop(searching)
 
     def _run(self, searching: Searching) -> None:
         try:
-            with self._crew() as crew:
-                for progress in search(searching.brief, lambda: not searching.stop.is_set(), crew):
-                    # A page may be filled from it at any time: it gets lists that are not sorted meanwhile.
-                    searching.progress = replace(progress, plans=list(progress.plans), rejected=list(progress.rejected))
-                _say(searching, crew)
+            if self._turns.wait(searching):
+                self._work(searching)
         except MittenError as error:
             searching.trouble = str(error)
         except Exception:
-            # A search that fails is said to have failed; it never looks like one that found nothing.
-            logging.getLogger(__name__).exception("a search broke off")
-            searching.trouble = BROKE_OFF
+            # A search that fails is said to have failed; it never looks like one that found nothing. One that was to
+            # stop may lose its processes.
+            if not searching.stop.is_set():
+                logging.getLogger(__name__).exception("a search broke off")
+                searching.trouble = BROKE_OFF
         finally:
             searching.running = False
+            self._turns.leave(searching)
+
+    def _work(self, searching: Searching) -> None:
+        with self._crew() as crew:
+            for progress in search(searching.brief, lambda: not searching.stop.is_set(), crew):
+                # A page may be filled from it at any time: it gets lists that are not sorted meanwhile.
+                searching.progress = replace(progress, plans=list(progress.plans), rejected=list(progress.rejected))
+            _say(searching, crew)
 
 
 def _say(searching: Searching, crew: Crew) -> None:

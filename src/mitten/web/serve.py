@@ -1,26 +1,44 @@
 """Starting the server: on this machine only, with the demo data or the keeper's."""
 
+import os
+import signal
 import socket
+import sys
+from collections.abc import Iterator
+from contextlib import contextmanager, suppress
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
 import uvicorn
 from platformdirs import user_data_path
 
+from mitten.core.design import MittenError
 from mitten.core.plan.search import make_ready, two_processes
 from mitten.demo import demo_designs
-from mitten.store import Shelf, open_database
+from mitten.store import Shelf, close_database, held_alone, open_database
 from mitten.web.app import create_app
+from mitten.web.patient import Patient
 from mitten.web.searches import Searches
 
 ADDRESS = "127.0.0.1"
 DATABASE_NAME = "mitten.sqlite3"
 
 
+MOST_WAIT_S = 15
+"""An edit that was begun is answered before the server ends, unless it takes longer than that."""
+
+
+class ServeError(MittenError):
+    """The server cannot be started like that."""
+
+
 def serve_demo(port: int) -> None:
-    """Serve invented enclosures from a folder that goes when the server stops."""
-    with TemporaryDirectory(prefix="mitten-demo-") as folder:
-        shelf = Shelf(open_database(Path(folder) / DATABASE_NAME))
+    """Serve invented enclosures from a folder that goes when the server stops.
+
+    Raises:
+        ServeError: the port is not free.
+    """
+    with TemporaryDirectory(prefix="mitten-demo-") as folder, _database(Path(folder) / DATABASE_NAME) as shelf:
         for design in demo_designs():
             shelf.add(design, "Demo")
         _serve(shelf, port, "Demo data: what you change is gone when this stops.")
@@ -30,10 +48,22 @@ def serve_keepers(port: int, database: Path | None) -> None:
     """Serve the keeper's own enclosures.
 
     Raises:
-        StoreError: the database cannot be used.
+        ServeError: the port is not free.
+        StoreError: the database cannot be used, or another server uses it.
     """
     path = database or user_data_path("mitten", appauthor=False) / DATABASE_NAME
-    _serve(Shelf(open_database(path)), port, f"Your data: {path}")
+    with held_alone(path), _database(path) as shelf:
+        _serve(shelf, port, f"Your data: {path}")
+
+
+@contextmanager
+def _database(path: Path) -> Iterator[Shelf]:
+    """A shelf, and its database closed at the end, whatever ends it."""
+    database = open_database(path)
+    try:
+        yield Shelf(database)
+    finally:
+        close_database(database)
 
 
 def listening_socket() -> socket.socket:
@@ -42,11 +72,32 @@ def listening_socket() -> socket.socket:
 
 
 def _serve(shelf: Shelf, port: int, about: str) -> None:
-    listening = listening_socket()
-    listening.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-    listening.bind((ADDRESS, port))
-    print(f"Mitten is at http://{ADDRESS}:{listening.getsockname()[1]}/  (Ctrl+C stops it)\n{about}", flush=True)
-    make_ready()
-    app = create_app(shelf, searches=Searches(two_processes))
-    config = uvicorn.Config(app, log_level="warning", timeout_graceful_shutdown=1)
-    uvicorn.Server(config).run(sockets=[listening])
+    _end_in_order()
+    with listening_socket() as listening:
+        listening.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        _bind(listening, port)
+        print(f"Mitten is at http://{ADDRESS}:{listening.getsockname()[1]}/  (Ctrl+C stops it)\n{about}", flush=True)
+        make_ready()
+        app = create_app(shelf, searches=Searches(two_processes))
+        config = uvicorn.Config(app, http=Patient, log_level="warning", timeout_graceful_shutdown=MOST_WAIT_S)
+        # Ctrl+C has done its work once the server has ended.
+        with suppress(KeyboardInterrupt):
+            uvicorn.Server(config).run(sockets=[listening])
+
+
+def _bind(listening: socket.socket, port: int) -> None:
+    try:
+        listening.bind((ADDRESS, port))
+        # Whoever reads the address may use it at once, and is answered as soon as everything is loaded.
+        listening.listen()
+    except OSError as error:
+        raise ServeError(
+            f"Port {port} is not free ({error.strerror}). Is Mitten running already? Else choose another with --port."
+        ) from error
+
+
+def _end_in_order() -> None:
+    """Being told to end, or losing the terminal, ends as Ctrl+C does: log folded in, demo folder gone."""
+    signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
+    if hasattr(signal, "SIGHUP"):
+        signal.signal(signal.SIGHUP, lambda *_: os.kill(os.getpid(), signal.SIGTERM))

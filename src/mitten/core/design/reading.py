@@ -16,6 +16,13 @@ MAX_FILE_BYTES = 1_000_000
 
 TOO_LARGE = f"the file is larger than {MAX_FILE_BYTES / 1e6:g} MB; a design is a few kilobytes."
 
+MOST_ENTRIES, MOST_VALUES = 300, 10_000
+"""Entries of one list or object, and values in all: a design of the largest enclosure has a few hundred. What has more
+is refused before each of its faults is looked for.
+"""
+
+LONGEST_PATH = 200
+
 FORMAT = "mitten-design/1"
 
 
@@ -63,24 +70,40 @@ def _text_of(content: bytes | str) -> str:
 
 def _check_json(text: str) -> None:
     try:
-        data = json.loads(text, object_pairs_hook=_no_key_twice)
+        data = json.loads(text, object_pairs_hook=_no_key_twice, parse_int=float)
     except json.JSONDecodeError as error:
         _refuse(f"the file is not JSON: line {error.lineno}, column {error.colno}: {error.msg}.")
     except RecursionError:
         _refuse("the file is nested too deeply to be a design.")
     if not isinstance(data, dict):
         _refuse("a design file holds one object, { … }.")
+    _check_size(data)
     if "format" in data and data["format"] != FORMAT:
         raise BadDesignError(
             [Fault("format", f"this version reads '{FORMAT}', not {json.dumps(data['format'])[:40]}.")]
         )
 
 
+def _check_size(data: dict[str, Any]) -> None:
+    """Refuse what holds far more than any design, at the place where it does."""
+    waiting: list[tuple[tuple[str | int, ...], Any]] = [((), data)]
+    values = 0
+    while waiting:
+        location, value = waiting.pop()
+        if not isinstance(value, (dict, list)):
+            continue
+        values += len(value)
+        if len(value) > MOST_ENTRIES or values > MOST_VALUES:
+            raise BadDesignError([Fault(_path(location), "holds far more entries than any design.")])
+        inner = value.items() if isinstance(value, dict) else enumerate(value)
+        waiting.extend(((*location, key), one) for key, one in inner)
+
+
 def _no_key_twice(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
     found: dict[str, Any] = {}
     for key, value in pairs:
         if key in found:
-            raise BadDesignError([Fault(key, "the key is given twice; only one of them can be meant.")])
+            raise BadDesignError([Fault(_path((key,)), "the key is given twice; only one of them can be meant.")])
         found[key] = value
     return found
 
@@ -100,8 +123,13 @@ def path_of(location: Iterable[str | int]) -> str:
     return path
 
 
+def _path(location: Iterable[str | int]) -> str:
+    """A path that can be shown, whatever a file has for keys."""
+    return path_of(location)[:LONGEST_PATH].encode("utf-8", "replace").decode()
+
+
 def _fault_of(detail: ErrorDetails) -> Fault:
-    path = path_of(detail["loc"])
+    path = _path(detail["loc"])
     if detail["type"] == "extra_forbidden":
         return Fault(path, _unknown_key(str(detail["loc"][-1]), detail["loc"][:-1]))
     return Fault(path, _sentence(detail))
@@ -159,6 +187,8 @@ _SENTENCES = {
 def _sentence(detail: ErrorDetails) -> str:
     if detail["type"] == "value_error":
         return str(detail["ctx"]["error"])
+    if detail["type"] == "too_long" and isinstance(detail["input"], str):
+        return _SENTENCES["string_too_long"].format(**detail["ctx"])
     template = _SENTENCES.get(detail["type"])
     if template is None:
         return detail["msg"].rstrip(".") + "."

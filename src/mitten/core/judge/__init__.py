@@ -6,6 +6,7 @@ from mitten.core.judge.assessment import (
     Assessment,
     Climates,
     assess,
+    assess_in,
     figure_words,
     wants_words,
 )
@@ -21,7 +22,7 @@ from mitten.core.judge.conditions import (
 )
 from mitten.core.judge.finding import Finding, Severity
 from mitten.core.judge.rules.gear import fixture_rating_w
-from mitten.core.judge.targets import TargetVerdict, Word
+from mitten.core.judge.targets import TargetVerdict, Word, judge_in
 
 __all__ = [
     "DECIMALS",
@@ -36,9 +37,11 @@ __all__ = [
     "TargetVerdict",
     "Word",
     "assess",
+    "assess_in",
     "climate_like",
     "figure_words",
     "fixture_rating_w",
+    "judge_in",
     "read_condition",
     "seasonal",
     "solve_condition",

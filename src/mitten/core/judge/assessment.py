@@ -1,7 +1,7 @@
 """The assessment: every seasonal condition solved, every target judged, every danger found."""
 
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import date
 from types import MappingProxyType
 
@@ -18,7 +18,7 @@ from mitten.core.judge.conditions import (
 )
 from mitten.core.judge.finding import Case, Finding
 from mitten.core.judge.safety import find_dangers
-from mitten.core.judge.targets import BODY, TargetVerdict, Unit, judge_targets
+from mitten.core.judge.targets import BODY, TargetVerdict, Unit, judge_in, judge_targets
 from mitten.core.physics.balance.steady import UnsolvedError
 from mitten.core.physics.reading.climate import Climate
 
@@ -40,6 +40,8 @@ class Assessment:
     findings: tuple[Finding, ...]
     unsolved: Mapping[Condition, str] = field(default_factory=dict)
     usual: Climates = field(default_factory=dict)
+    alone: Condition | None = None
+    """The one condition that is judged, where it is not the seasons."""
 
     @property
     def missed(self) -> tuple[TargetVerdict, ...]:
@@ -70,6 +72,8 @@ class Assessment:
             return f"{_listed([condition.label for condition in self.unsolved])} could not be worked out."
         if self.missed:
             return " ".join(_missed_sentence(verdict) for verdict in self.missed[:2])
+        if self.alone is not None:
+            return _borne_sentence(self.verdicts, self.alone)
         return _near_sentence(self.verdicts)
 
     @property
@@ -127,6 +131,17 @@ def assess(
     verdicts = judge_targets(design, solved, targets)
     told = tuple(_untold(condition, why) for condition, why in unsolved.items())
     return Assessment(design, species, targets, climates, verdicts, (*told, *findings), unsolved, usually)
+
+
+def assess_in(assessment: Assessment, condition: Condition, climate: Climate) -> Assessment:
+    """The same design judged in one condition alone, such as a failure or a room that no season brings."""
+    design, targets = assessment.design, assessment.targets
+    only = {condition: climate}
+    findings = find_dangers(Case(design, assessment.species, targets, load_catalogue(), only))
+    verdicts = judge_in(design, condition, climate, targets)
+    return replace(
+        assessment, climates=only, usual={}, verdicts=verdicts, findings=findings, unsolved={}, alone=condition
+    )
 
 
 def _solve_all(
@@ -200,7 +215,15 @@ def _missed_sentence(verdict: TargetVerdict) -> str:
     else:
         figure = f"{abs(verdict.outside):{DECIMALS[verdict.unit]}}{UNIT_WORDS[verdict.unit]}"
         amount = f"{figure} too {'low' if too_little else 'high'}"
-    return f"{verdict.label} is {amount} on a {_when(verdict)}."
+    return f"{verdict.label} is {amount} {verdict.condition.when}."
+
+
+def _borne_sentence(verdicts: Sequence[TargetVerdict], condition: Condition) -> str:
+    """The headline where nothing is missed in the one condition that is judged."""
+    near = next((verdict for verdict in verdicts if verdict.word == "near"), None)
+    if near is None:
+        return f"Every target that is judged is met {condition.when}."
+    return f"To be borne {condition.when}: {_within_a_sentence(near.label)} {figure_words(near)}, {wants_words(near)}."
 
 
 def _near_sentence(verdicts: Sequence[TargetVerdict]) -> str:
@@ -214,8 +237,8 @@ def _near_sentence(verdicts: Sequence[TargetVerdict]) -> str:
     if near:
         first = near[0]
         return (
-            f"Right on usual days. To be borne: {_within_a_sentence(first.label)} {figure_words(first)} on a "
-            f"{_when(first)}, {wants_words(first)}."
+            f"Right on usual days. To be borne: {_within_a_sentence(first.label)} {figure_words(first)} "
+            f"{first.condition.when}, {wants_words(first)}."
         )
     return "Every target that is judged is met, at the extremes of the seasons too."
 
@@ -240,7 +263,3 @@ def wants_words(verdict: TargetVerdict) -> str:
 
 def _within_a_sentence(label: str) -> str:
     return label if label.startswith("UV") else label[:1].lower() + label[1:]
-
-
-def _when(verdict: TargetVerdict) -> str:
-    return verdict.condition.label.lower()

@@ -54,6 +54,18 @@ class Condition:
         return words + "".join(f", '{name}' dead" for name in self.dead) + (", stuck on" if self.stuck_on else "")
 
     @property
+    def within(self) -> str:
+        """The same within a sentence: ``winter day``; names of parts stay as they are."""
+        return self.label[:1].lower() + self.label[1:]
+
+    @property
+    def when(self) -> str:
+        """When that is: ``on a winter day``, ``in a room at 25 °C by night``."""
+        if self.name.partition("+")[0] in NAMED:
+            return f"on a {self.within}"
+        return f"in a {self.within.replace(' °C', ' °C by ' + ('day' if self.day else 'night'), 1)}"
+
+    @property
     def situation(self) -> Situation:
         """What the model solves for."""
         return Situation(self.room_c, self.day, self.rh, frozenset(self.dead), self.stuck_on, summer=self.summer)

@@ -3,7 +3,7 @@
 from mitten.core.plan.alternatives import over_materials
 from mitten.core.plan.changes import Change, ChangeKind, changed
 from mitten.core.plan.cost import DailyUse, daily_use, running_w
-from mitten.core.plan.fixes import Fix, OvertakenError, fixes_for
+from mitten.core.plan.fixes import Fix, OvertakenError, fixes_for, why_none
 from mitten.core.plan.mains import OutletLoad, outlet_loads
 
 __all__ = [
@@ -19,4 +19,5 @@ __all__ = [
     "outlet_loads",
     "over_materials",
     "running_w",
+    "why_none",
 ]

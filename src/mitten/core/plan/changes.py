@@ -1,26 +1,44 @@
 """Single changes of a design, small enough to be said in a few words and undone by one step."""
 
 import json
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from typing import Any, Literal
 
-from mitten.core.catalogue import load_catalogue, read_checked_design
-from mitten.core.design import BadDesignError, Control, Design, Heater
+from mitten.core.catalogue import UvKind, load_catalogue, read_checked_design
+from mitten.core.design import BadDesignError, Control, Design, Heater, Moisture, UvbLamp
 from mitten.core.judge import Condition, fixture_rating_w
+from mitten.core.plan.usual import meant_warm_right, warm_x_m
 
-ChangeKind = Literal["height", "watts", "setpoint", "room"]
+ChangeKind = Literal[
+    "height", "watts", "setpoint", "room", "vents", "misting", "moisture", "dish", "uv-lamp", "uv-height",
+    "insulation", "length",
+]  # fmt: skip
 HEIGHTS_CM = (-12, -8, -5, -3, 3, 5, 8, 12)
 SETPOINTS_K = (-4, -2, -1, 1, 2, 4)
 ROOM_K = (-4, -3, -2, -1, 1, 2, 3, 4)
 SIZES_AWAY = 3
+VENT_TIMES = {2.0: "Open the vents to twice their size", 0.5: "Close half of the vents", 4.0: "Open the vents to four "
+              "times their size", 0.25: "Close three quarters of the vents"}  # fmt: skip
+MISTINGS_ML_DAY = (0.0, 50.0, 100.0, 200.0, 400.0)
+MOISTURES: tuple[Moisture, ...] = ("dry", "damp", "wet")
+LONGER = (1.25, 1.5)
+INSULATION_MM = 30.0
+INSULATED = ("back", "left", "right", "floor")
+
+A_SMALL_ONE, A_TURN, A_CHORE, A_PURCHASE, A_REBUILDING, A_HOUSE = 1.0, 1.2, 1.8, 2.5, 6.0, 9.0
+"""How much kinds of changes ask of a keeper, the least first: the room of a home is the last thing to be changed."""
+
+Data = dict[str, Any]
 
 
 @dataclass(frozen=True)
 class Change:
-    """One change: of a heater's height (m) or watts, a control's setpoint or the room's temperature (°C).
+    """One change, with the part that it is of, or the season and time, and a figure.
 
-    ``name`` is the heater's, the control's, or the season and time; ``effort`` orders changes by how much they ask.
+    The figure is a height or length (m), watts, a temperature (°C), how many times as large (vents), millilitres a day
+    (misting), or a place among ``MOISTURES`` or among UV lamps by strength. ``effort`` orders changes by how much they
+    ask.
     """
 
     kind: ChangeKind
@@ -35,50 +53,145 @@ def changed(design: Design, kind: ChangeKind, name: str, value: float) -> Design
 
     Raises:
         BadDesignError: the change does not fit the design.
-        KeyError: nothing of that name is there.
+        KeyError, ValueError: nothing of that name is there, or there is no such figure.
     """
-    data: dict[str, Any] = design.model_dump(mode="json", exclude_none=True)
-    if kind == "room":
-        season, time = name.split("-")
-        data["room"][season][f"{time}_c"] = value
-    elif kind == "setpoint":
-        control, _, setting = name.rpartition(":")
-        _set(_named(data["controls"], control), setting, value)
-    else:
-        _named(data["heaters"], name)["z_m" if kind == "height" else "watts"] = value
-    return read_checked_design(json.dumps(data), load_catalogue())
+    data: Data = design.model_dump(mode="json", exclude_none=True)
+    _MADE[kind](data, name, value)
+    return read_checked_design(json.dumps(data), load_catalogue(), design)
 
 
-def _set(control: dict[str, Any], setting: str, value: float) -> None:
-    """A setting by day or night, or that of the summer: ``day``, ``summer.night``."""
-    season, _, time = setting.rpartition(".")
-    (control.setdefault(season, {}) if season else control)[f"{time}_c"] = value
-
-
-def _named(parts: list[dict[str, Any]], name: str) -> dict[str, Any]:
-    for part in parts:
-        if part["name"] == name:
-            return part
-    raise KeyError(name)
-
-
-def candidates(design: Design, condition: Condition) -> Iterator[tuple[Change, Design]]:
-    """Every single change that fits the design and matters in a condition, with the changed design."""
-    for change in (*_of_heaters(design, condition), *_of_setpoints(design, condition), *_of_the_room(condition)):
+def candidates(design: Design, condition: Condition, target: str = "") -> Iterator[tuple[Change, Design]]:
+    """Every single change that fits the design and matters for a target in a condition, with the changed design."""
+    for change in _that_matter(design, condition, target):
         try:
             yield change, changed(design, change.kind, change.name, change.value)
         except BadDesignError:
             continue
 
 
+def _that_matter(design: Design, condition: Condition, target: str) -> Iterator[Change]:
+    if target == "uvi":
+        yield from _of_ultraviolet(design)
+        return
+    if target == "humidity":
+        yield from (*_of_vents(design), *_of_water(design), *_of_setpoints(design, condition))
+        return
+    yield from (*_of_heaters(design, condition), *_of_setpoints(design, condition), *_of_vents(design))
+    yield from (*_of_panels(design), *_of_length(design), *_of_the_room(condition))
+
+
+# What is done to the data.
+
+
+def _room_to(data: Data, name: str, value: float) -> None:
+    season, time = name.split("-")
+    data["room"][season][f"{time}_c"] = value
+
+
+def _setpoint_to(data: Data, name: str, value: float) -> None:
+    """A setting by day or night, or that of the summer: ``Thermostat:day``, ``Thermostat:summer.night``."""
+    control_name, _, setting = name.rpartition(":")
+    season, _, time = setting.rpartition(".")
+    control = _named(data["controls"], control_name)
+    (control.setdefault(season, {}) if season else control)[f"{time}_c"] = value
+
+
+def _part_to(collection: str, key: str) -> Callable[[Data, str, float], None]:
+    def to(data: Data, name: str, value: float) -> None:
+        _named(data[collection], name)[key] = value
+
+    return to
+
+
+def _vents_to(data: Data, _: str, times: float) -> None:
+    for vent in data["enclosure"]["vents"]:
+        if "area_cm2" in vent:
+            vent["area_cm2"] = round(vent["area_cm2"] * times, 1)
+        else:
+            vent["holes"] = max(round(vent["holes"] * times), 1)
+
+
+def _misting_to(data: Data, _: str, value: float) -> None:
+    data["substrate"]["misting_ml_day"] = value
+
+
+def _moisture_to(data: Data, _: str, value: float) -> None:
+    data["substrate"]["moisture"] = _chosen(MOISTURES, value)
+
+
+def _lamp_to(data: Data, name: str, value: float) -> None:
+    """Another UV lamp of its size: what is printed on the old one goes with it."""
+    key, kind = _chosen(_by_strength(), value)
+    lamp = _named(data["uvb"], name)
+    lamp.pop("beam_half_angle_deg", None)
+    watts = min(kind.watts_sold, key=lambda sold: abs(sold - lamp["watts"]))
+    lamp |= {"lamp": key, "uvi_at_30cm": kind.uvi_at_30cm, "watts": watts}
+
+
+def _insulation_to(data: Data, _: str, value: float) -> None:
+    """Where there is less; the front stays free to look in."""
+    for face in INSULATED:
+        panel = data["enclosure"]["panels"][face]
+        panel["insulation_mm"] = max(panel["insulation_mm"], value)
+
+
+def _length_to(data: Data, name: str, value: float) -> None:
+    """A longer box, its warm end as it was: what is new lies at the cool end."""
+    more_m = value - data["enclosure"]["length_m"]
+    data["enclosure"]["length_m"] = value
+    probes = [control["probe"] for control in data.get("controls", []) if control.get("probe")]
+    parts = [part for key in ("sites", "heaters", "lights", "uvb") for part in data.get(key, [])]
+    mesh = data["enclosure"].get("lid_mesh") or {}
+    for part in (*parts, *probes, mesh) if name == "right" else ():
+        if "x_m" in part:
+            part["x_m"] = round(part["x_m"] + more_m, 4)
+
+
+_MADE: dict[ChangeKind, Callable[[Data, str, float], None]] = {
+    "height": _part_to("heaters", "z_m"), "watts": _part_to("heaters", "watts"), "setpoint": _setpoint_to,
+    "room": _room_to, "vents": _vents_to, "misting": _misting_to, "moisture": _moisture_to,
+    "dish": _part_to("sites", "x_m"), "uv-lamp": _lamp_to, "uv-height": _part_to("uvb", "z_m"),
+    "insulation": _insulation_to, "length": _length_to,
+}  # fmt: skip
+
+
+def _named(parts: list[Data], name: str) -> Data:
+    for part in parts:
+        if part["name"] == name:
+            return part
+    raise KeyError(name)
+
+
+def _chosen(among: Any, place: float) -> Any:
+    """One of several by its place.
+
+    Raises:
+        ValueError: there is none.
+    """
+    if not (place == int(place) and 0 <= place < len(among)):
+        raise ValueError(f"There is no choice {place:g} here.")
+    return among[int(place)]
+
+
+def _by_strength() -> list[tuple[str, UvKind]]:
+    return sorted(load_catalogue().uvb.items(), key=lambda item: (item[1].uvi_at_30cm, item[0]))
+
+
+# What may be done.
+
+
 def _of_heaters(design: Design, condition: Condition) -> Iterator[Change]:
     times = ("day", "always") if condition.day else ("night", "always")
     for heater in (heater for heater in design.heaters if heater.on in times):
         if load_catalogue().sources[heater.kind].family == "lamp":
-            for step in HEIGHTS_CM:
-                words = f"{'Raise' if step > 0 else 'Lower'} {heater.name} {abs(step)} cm"
-                yield Change("height", heater.name, round(heater.z_m + step / 100, 4), words, abs(step) / 5)
+            yield from _heights("height", heater)
         yield from _of_watts(heater)
+
+
+def _heights(kind: ChangeKind, part: Heater | UvbLamp) -> Iterator[Change]:
+    for step in HEIGHTS_CM:
+        words = f"{'Raise' if step > 0 else 'Lower'} {part.name} {abs(step)} cm"
+        yield Change(kind, part.name, round(part.z_m + step / 100, 4), words, abs(step) / 5)
 
 
 def _of_watts(heater: Heater) -> Iterator[Change]:
@@ -89,7 +202,8 @@ def _of_watts(heater: Heater) -> Iterator[Change]:
     stronger = [watts for watts in kind.watts_sold if heater.watts < watts <= most][:SIZES_AWAY]
     weaker = [watts for watts in reversed(kind.watts_sold) if watts < heater.watts][:SIZES_AWAY]
     for away, watts in (*enumerate(stronger, 1), *enumerate(weaker, 1)):
-        yield Change("watts", heater.name, watts, f"{heater.name}: {heater.watts:g} W to {watts:g} W", 1.0 + away)
+        words = f"{heater.name}: {heater.watts:g} W to {watts:g} W"
+        yield Change("watts", heater.name, watts, words, A_SMALL_ONE + away)
 
 
 def _of_setpoints(design: Design, condition: Condition) -> Iterator[Change]:
@@ -109,8 +223,54 @@ def _has_its_own(control: Control, time: str) -> bool:
     return control.summer is not None and getattr(control.summer, f"{time}_c") is not None
 
 
+def _of_vents(design: Design) -> Iterator[Change]:
+    for times, words in VENT_TIMES.items() if design.enclosure.vents else ():
+        yield Change("vents", "", times, words, A_TURN + (times in (0.25, 4.0)))
+
+
+def _of_water(design: Design) -> Iterator[Change]:
+    """More or less of what evaporates: sprayed water, damp ground, a dish where it is warm."""
+    ground = design.substrate
+    for value in MISTINGS_ML_DAY:
+        if value != ground.misting_ml_day:
+            words = f"Spray {value:g} ml a day" if value else "Spray no water"
+            yield Change("misting", "", value, words, A_CHORE + abs(value - ground.misting_ml_day) / 200)
+    for place, moisture in enumerate(MOISTURES):
+        if moisture != ground.moisture:
+            words = "Let the ground dry" if moisture == "dry" else f"Keep part of the ground {moisture}"
+            yield Change("moisture", "", place, words, A_CHORE + 0.1 * place)
+    for dish in (site for site in design.sites if site.role == "water"):
+        x_m = round(min(max(warm_x_m(design), dish.length_m / 2), design.enclosure.length_m - dish.length_m / 2), 2)
+        yield Change("dish", dish.name, x_m, f"Put {dish.name} under the lamp, at the warm end", A_SMALL_ONE)
+
+
+def _of_ultraviolet(design: Design) -> Iterator[Change]:
+    for lamp in design.uvb:
+        yield from _heights("uv-height", lamp)
+        for place, (key, kind) in enumerate(_by_strength()):
+            if key != lamp.lamp and kind.tube == load_catalogue().uvb[lamp.lamp].tube:
+                words = f"{lamp.name}: take a {kind.label}, UV index {kind.uvi_at_30cm:g} at 30 cm"
+                yield Change("uv-lamp", lamp.name, place, words, A_PURCHASE)
+
+
+def _of_panels(design: Design) -> Iterator[Change]:
+    """Insulation, where a box has none yet and the room is what takes the warmth."""
+    panels = design.enclosure.panels
+    if all(getattr(panels, face).insulation_mm < INSULATION_MM for face in INSULATED):
+        words = f"Put {INSULATION_MM / 10:g} cm of insulation on the outside of back, ends and floor"
+        yield Change("insulation", "", INSULATION_MM, words, A_PURCHASE + 0.5)
+
+
+def _of_length(design: Design) -> Iterator[Change]:
+    warm_end = "right" if meant_warm_right(design) else "left"
+    for share in LONGER:
+        length_m = round(design.enclosure.length_m * share, 2)
+        words = f"Take a box {round(length_m * 100)} cm long, longer at the cool end"
+        yield Change("length", warm_end, length_m, words, A_REBUILDING + share)
+
+
 def _of_the_room(condition: Condition) -> Iterator[Change]:
     """The room in one of the seasons; a usual day lies between them and has none of its own."""
     for step in ROOM_K if not condition.is_usual else ():
-        words = f"{'Warm' if step > 0 else 'Cool'} the room {abs(step)} K on a {condition.label.lower()}"
-        yield Change("room", condition.name, condition.room_c + step, words, 3.0 + abs(step))
+        words = f"{'Warm' if step > 0 else 'Cool'} the room {abs(step)} K {condition.when}"
+        yield Change("room", condition.name, condition.room_c + step, words, A_HOUSE + abs(step))

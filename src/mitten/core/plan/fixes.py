@@ -6,9 +6,12 @@ A target that is missed is mended when it can be borne; one that even a usual da
 from collections.abc import Callable
 from dataclasses import dataclass
 
+import numpy as np
+
 from mitten.core.design import Design, MittenError
 from mitten.core.judge import Assessment, Condition, TargetVerdict, assess, read_condition, solve_condition
-from mitten.core.judge.targets import judge_in
+from mitten.core.judge.targets import PERCENT, judge_in
+from mitten.core.physics.air.moisture import relative_humidity
 from mitten.core.physics.balance.steady import UnsolvedError
 from mitten.core.plan.changes import Change, ChangeKind, candidates
 
@@ -40,7 +43,9 @@ def fixes_for(
     """
     found: dict[ChangeKind, Fix] = {}
     condition = wrong_in(assessment, verdict)
-    for change, design in sorted(candidates(assessment.design, condition), key=lambda item: item[0].effort):
+    for change, design in sorted(
+        candidates(assessment.design, condition, verdict.key), key=lambda item: item[0].effort
+    ):
         if change.kind in found or len(found) == most:
             continue
         if not wanted():
@@ -49,6 +54,24 @@ def fixes_for(
         if value is not None and _spoils_nothing(assessment, design):
             found[change.kind] = Fix(change, value)
     return tuple(found.values())
+
+
+def why_none(assessment: Assessment, verdict: TargetVerdict) -> str:
+    """Why nothing of the box mends a humidity: the room's own water, warmed to what the box has; else nothing."""
+    if verdict.key != "humidity":
+        return ""
+    condition = wrong_in(assessment, verdict)
+    climate = assessment.climate(condition.name)
+    inside_c, surroundings = climate.air.mean_c, climate.state.surroundings
+    warmed = relative_humidity(np.array(surroundings.humidity_ratio), np.array(inside_c), surroundings.pressure_pa)
+    alone = float(warmed)
+    least, most = assessment.targets.bears("humidity")
+    said = f"The room itself is at {condition.rh:.0%}, which is {alone:.0%} at the {inside_c:.0f} °C of the box"
+    if alone > most:
+        return f"{said} {condition.when}: no vent can help. Dry the room's air."
+    if verdict.value / PERCENT < least and alone < least:
+        return f"{said} {condition.when}: only water in the box, or more humid air in the room, can help."
+    return ""
 
 
 def wrong_in(assessment: Assessment, verdict: TargetVerdict) -> Condition:

@@ -23,6 +23,9 @@ SITE_MATERIAL = {"basking": "slate", "warm-hide": "cork", "cool-hide": "cork", "
 PERCH_RAISED_M = 0.15
 """How high the underside of a perch is above the ground at first."""
 
+SHARE_OF_RATING = 0.8
+"""A control is loaded to this part of what it is rated for at most."""
+
 ROOF_OVER_BACK = 1.5
 LEAST_ROOF_M = 0.05
 """A hide's roof is so many times as high as the animal's back, and at least so high."""
@@ -68,6 +71,37 @@ def _usual(design: Design, kind: SourceKind) -> tuple[float, float, float, OnWhe
     """The same of a new one: a middling size at the warm end, lamps by day and the rest always."""
     middling = kind.watts_sold[len(kind.watts_sold) // 2]
     return middling, warm_x_m(design), design.enclosure.depth_m / 2, "day" if kind.light else "always"
+
+
+def usual_fixture(kind: SourceKind, above: bool) -> dict[str, Any]:
+    """A fixture that bears the kind: a guarded socket inside, above the lid a dome, a wide one for what is hot."""
+    wide = not kind.light or not kind.dims
+    name = ("wide-dome" if wide else "dome") if above else "guarded-socket"
+    usual = load_catalogue().fixtures[name]
+    return {"kind": name, "max_watts": usual.usual_max_watts, "socket": "ceramic"}
+
+
+def usual_control(kind: SourceKind, load_w: float) -> str:
+    """What suits a kind, a key of the catalogue: dimming for what shines or glows, pulses for ceramic, switching for
+    mats.
+    """
+    if kind.family in ("contact", "rock"):
+        return "on-off"
+    if kind.family == "lamp" and not kind.light and kind.emitter_k is None:
+        return "pulse"
+    most_w = SHARE_OF_RATING * load_catalogue().controls["dimming"].usual_max_watts
+    return "dimming" if load_w <= most_w else "dimming-strong"
+
+
+def new_heater(design: Design, kind_name: str) -> dict[str, Any]:
+    """A new source where a keeper would put it, a lamp in a fixture that bears it and, inside, has a guard."""
+    kind = load_catalogue().sources[kind_name]
+    part = {key: value for key, value in settled_in(design, None, kind_name).items() if value is not None}
+    if not kind.needs_fixture:
+        return part
+    fixture = usual_fixture(kind, part["above_mesh"])
+    fits = [watts for watts in kind.watts_sold if watts <= fixture["max_watts"]] or [min(kind.watts_sold)]
+    return part | {"fixture": fixture, "watts": min(fits, key=lambda watts: abs(watts - part["watts"]))}
 
 
 def _hung(design: Design) -> dict[str, Any]:

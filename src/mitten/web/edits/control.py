@@ -4,6 +4,7 @@ from typing import Any
 
 from mitten.core.catalogue import load_catalogue, targets_of
 from mitten.core.design import Control, Design, Heater
+from mitten.core.plan.probe_places import probe_places
 from mitten.web.edits.fields import Data
 
 LOW_AIR_M = 0.05
@@ -13,6 +14,7 @@ FOLLOWING = ("probe", "day_c", "night_c", "summer", "cut_out_c")
 
 def settle_control(design: Design, data: Data, before: Control) -> None:
     """Give a control what its kind needs, and take from it what its kind cannot have."""
+    _put_probe(design, data, before)
     if data["kind"] in ("dimmer", "timer"):
         for key in FOLLOWING:
             data.pop(key, None)
@@ -23,6 +25,14 @@ def settle_control(design: Design, data: Data, before: Control) -> None:
         data["probe"] = probe_beside(design, design.heaters_of(before)[0])
     if data.get("day_c") is None and data.get("night_c") is None and not before.is_thermostat:
         data["day_c"] = _usual_setpoint_c(design)
+
+
+def _put_probe(design: Design, data: Data, before: Control) -> None:
+    """Put the probe to the place with the name that was chosen."""
+    where = (data.get("probe") or {}).pop("where", None)
+    for place in probe_places(design, before):
+        if place.key == where:
+            data["probe"] = place.probe.model_dump(mode="json")
 
 
 def probe_beside(design: Design, heater: Heater) -> dict[str, Any]:

@@ -1,5 +1,6 @@
 """Entries of the library as fields: every figure by its path, and what was typed back into an entry."""
 
+import hashlib
 import re
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
@@ -25,6 +26,9 @@ from mitten.web.edits.target_specs import BEARABLE
 
 NOT_FIGURES = ("notes", "origin")
 NOTE = "note:"
+SEEN = "seen"
+"""The field of the editor that says which state of the entry it was opened with."""
+
 ENDS = 2
 SEVERAL = "; "
 """Between the figures of a range or a list, where a comma would be taken for a decimal."""
@@ -75,6 +79,11 @@ def leaves_of(table: str, entry: Entry) -> list[Leaf]:
     order = {leaf.path: place for place, leaf in enumerate(leaves)}
     after = {bearable_path(leaf.path): order[leaf.path] + 0.5 for leaf in leaves}
     return sorted(leaves, key=lambda leaf: after.get(leaf.path, order[leaf.path]))
+
+
+def mark_of(entry: Entry) -> str:
+    """What tells this state of an entry from any other."""
+    return hashlib.sha256(entry.model_dump_json().encode()).hexdigest()[:16]
 
 
 def bearable_path(path: str) -> str:

@@ -27,6 +27,7 @@ from mitten.core.design.units import (
     THICKNESS,
     WATTS,
 )
+from mitten.core.plan.probe_places import place_of, probe_places, probe_words
 from mitten.web.edits.fields import NO, YES, Option, Spec, noun_limits
 from mitten.web.edits.refs import PartRef, noun_of
 
@@ -58,6 +59,9 @@ SETTINGS = (
     ("summer.night_c", "By night in summer", "the same"),
 )  # fmt: skip
 """Settings of a thermostat: the key, its words, and what an empty one means."""
+
+ELSEWHERE = "elsewhere"
+"""What the form sends for a probe that is at no place with a name."""
 
 FAIL_WORDS = [Option("unknown", "not known"), Option("off", "off"), Option("on", "on, at full power")]
 
@@ -191,27 +195,36 @@ def _lamp(kind: SourceKind) -> Iterator[Spec]:
 def _control(design: Design, control: Control) -> Iterator[Spec]:
     yield Spec("kind", "Kind", "choice", options=options_of(CONTROL_WORDS))
     if control.is_thermostat and control.probe is not None:
-        yield from _thermostat(design)
+        yield from _thermostat(design, control)
     yield Spec("max_watts", "Rated for", "number", WATTS, limits=noun_limits(Control, "max_watts"), optional=True,
                rare=True, placeholder="not known")  # fmt: skip
     yield Spec("fail", "When it fails, it is", "choice", options=FAIL_WORDS, rare=True)
 
 
-def _thermostat(design: Design) -> Iterator[Spec]:
+def _thermostat(design: Design, control: Control) -> Iterator[Spec]:
     box, ground_m = design.enclosure, design.substrate.depth_m
     limits = noun_limits(Control, "day_c") or (-5.0, 90.0)
     for key, label, empty in SETTINGS:
         yield Spec(key, label, "number", TEMPERATURE, limits=limits, optional=True, placeholder=empty)
     yield Spec("cut_out_c", "Cut-out in line opens at", "number", TEMPERATURE, limits=limits, optional=True, rare=True,
                placeholder="none")  # fmt: skip
+    yield Spec("probe.where", "Its probe is", "choice", options=_probe_options(design, control),
+               usual=(place.key if (place := place_of(design, control)) else ELSEWHERE))  # fmt: skip
     hides = any(site.role.endswith("hide") for site in design.sites)
     reads = [Option(key, label, key != "hide" or hides) for key, label in READS_WORDS.items()]
-    yield Spec("probe.reads", "Probe reads", "choice", options=reads)
+    yield Spec("probe.reads", "It reads", "choice", options=reads)
     yield Spec("probe.x_m", "From left", "slider", LENGTH, limits=(0.0, box.length_m))
     yield Spec("probe.z_m", "Above ground", "slider", LENGTH, limits=(0.0, box.height_m), ground_m=ground_m)
     yield Spec("probe.y_m", "From front", "number", LENGTH, limits=(0.0, box.depth_m))
     yield Spec("probe.shaded", "In the beam", "flag", options=[Option(YES, "shaded"), Option(NO, "unshaded")])
     yield Spec("band_k", "Switches within", "number", TEMPERATURE_STEP, limits=(0.1, 15.0), rare=True)
+
+
+def _probe_options(design: Design, control: Control) -> list[Option]:
+    """Places by name, and the one that has none."""
+    places = [Option(place.key, place.words) for place in probe_places(design, control)]
+    here = probe_words(design, control)
+    return places if place_of(design, control) else [Option(ELSEWHERE, here), *places]
 
 
 def _light(design: Design, light: Light) -> Iterator[Spec]:

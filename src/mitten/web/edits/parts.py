@@ -4,11 +4,11 @@ from copy import deepcopy
 from typing import Any
 
 from mitten.core.catalogue import load_catalogue
-from mitten.core.design import BadDesignError, Design
+from mitten.core.design import BadDesignError, Design, Heater
 from mitten.core.design.units import METRIC, Units
 from mitten.core.plan import ChangeKind, changed
-from mitten.core.plan.usual import at_the_warm_end, new_site, new_tube, new_vent, settled_in
-from mitten.web.edits.control import new_name, settle_control, without_idle_controls
+from mitten.core.plan.usual import at_the_warm_end, new_heater, new_site, new_tube, new_vent, usual_control
+from mitten.web.edits.control import add_control, new_name, settle_control, without_idle_controls
 from mitten.web.edits.fields import Data, EditError, Typed, data_of, put_at, read_edited, read_fields
 from mitten.web.edits.heater import refuse_overload, settle_heater
 from mitten.web.edits.moves import keep_part_inside, mats_follow, move_clear
@@ -73,7 +73,9 @@ def _added(design: Design, data: Data, what: str) -> PartRef:
     catalogue = load_catalogue()
     shining = {part.name for part in design.powered}
     if what in catalogue.sources:
-        return _append(data, "heaters", new_name(shining, catalogue.sources[what].label), _new_heater(design, what))
+        ref = _append(data, "heaters", new_name(shining, catalogue.sources[what].label), _new_heater(design, what))
+        _regulate(design, data, what)
+        return ref
     if what in catalogue.uvb:
         return _append(data, "uvb", new_name(shining, catalogue.uvb[what].label), new_tube(design, what))
     if what == LED:
@@ -92,7 +94,14 @@ def _added(design: Design, data: Data, what: str) -> PartRef:
 def _new_heater(design: Design, what: str) -> Data:
     if load_catalogue().sources[what].family == "rock" and not design.sites:
         raise EditError("add", {"": "A hot rock is a site that is heated: add a site first."}, {})
-    return {key: value for key, value in settled_in(design, None, what).items() if value is not None}
+    return new_heater(design, what)
+
+
+def _regulate(design: Design, data: Data, what: str) -> None:
+    """What gives no light never runs without a thermostat: nobody would see that it is on."""
+    kind, part = load_catalogue().sources[what], data["heaters"][-1]
+    if not kind.light:
+        add_control(design, data, Heater.model_validate(part), part, usual_control(kind, part["watts"]))
 
 
 def _append(data: Data, collection: Any, name: str, part: Data) -> PartRef:

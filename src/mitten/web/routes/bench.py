@@ -14,6 +14,7 @@ from mitten.web.at import At
 from mitten.web.edits import EditError, PartRef, find_part, summary_of
 from mitten.web.edits.fields import Typed
 from mitten.web.edits.kept import really_typed
+from mitten.web.pages import segment
 from mitten.web.routes.common import (
     UNITS_COOKIE,
     Desk,
@@ -24,10 +25,10 @@ from mitten.web.routes.common import (
     units_of,
     wants_a_part,
 )
-from mitten.web.views.bench import BenchView, bench_view
+from mitten.web.views.bench import BenchView, back_from, bench_view, is_explored
 from mitten.web.views.checklist import checklist_view
-from mitten.web.views.facts import setpoint_sentence
 from mitten.web.views.readout import readout_of
+from mitten.web.views.setpoint import setpoint_offer
 from mitten.web.views.verdict import margin
 
 router = APIRouter()
@@ -54,14 +55,20 @@ def show_margin(
     design = shelved.design
 
     def still_wanted() -> bool:
-        return desk.shelf.open(enclosure_id).revision == shelved.revision
+        return desk.shelf.revision_of(enclosure_id) == shelved.revision
 
-    sure, found = desk.assessments.sure_of(design), desk.assessments.fixes_of(design, fixes, still_wanted)
+    shown = at.condition_of(design)
+    if is_explored(shown):
+        seen = margin(desk.assessments.in_one(design, shown), units, desk.assessments.sure_in(design, shown))
+    else:
+        sure, found = desk.assessments.sure_of(design), desk.assessments.fixes_of(design, fixes, still_wanted)
+        seen = margin(desk.assessments.of(design), units, sure, found)
     context = {
-        "margin": margin(desk.assessments.of(design), units, sure, found),
+        "margin": seen,
         "checklist": checklist_view(design, desk.shelf.ticks(enclosure_id)),
         "path": f"/enclosures/{enclosure_id}",
         "query": at.query(),
+        "back": at.query(condition=back_from(at.condition)),
         "units": units,
     }
     return desk.pages.answer(request, "_margin.html", context)
@@ -71,11 +78,13 @@ def show_margin(
 def show_setpoint(
     request: Request, enclosure_id: EnclosureId, name: str, desk: TheDesk, at: TheAt, units: TheUnits
 ) -> Response:
-    """The setpoint at which the basking place comes right, in a sentence."""
+    """The setpoints at which the basking place comes right in winter and in summer, with a button that sets them."""
     design = desk.shelf.open(enclosure_id).design
-    climate = desk.assessments.climate(design, at.condition_of(design))
-    sentence = setpoint_sentence(climate, name, desk.assessments.of(design).targets)
-    return desk.pages.answer(request, "_setpoint.html", {"sentence": units.say(sentence)})
+    assessment = desk.assessments.of(design)
+    seasons = assessment.climate("winter-day"), assessment.climate("summer-day")
+    offer = setpoint_offer(*seasons, name, assessment.targets, units)
+    to = f"/enclosures/{enclosure_id}/part/{segment(f'controls:{name}')}{at.query()}"
+    return desk.pages.answer(request, "_setpoint.html", {"offer": offer, "to": to})
 
 
 @router.get(PAGE + "/readout", responses={404: {}})
@@ -131,7 +140,7 @@ def change(request: Request, desk: Desk, enclosure_id: int, at: At, edit: Edit, 
     others are stored.
     """
     made_by = request.headers.get("mitten-edit")
-    with desk.editing:
+    with desk.editing.of(enclosure_id):
         shelved = desk.shelf.open(enclosure_id)
         if desk.editors.overtaken(made_by):
             return bench(request, desk, shelved, at)
@@ -146,6 +155,19 @@ def change(request: Request, desk: Desk, enclosure_id: int, at: At, edit: Edit, 
             said = EditError(at.part or "add", {"": f"{trouble} Nothing was stored."}, typed or {})
             return bench(request, desk, shelved, at, said)
     return bench(request, desk, shelved, at, refused)
+
+
+def step(request: Request, desk: Desk, enclosure_id: int, at: At, taken: Callable[[int], Shelved]) -> Response:
+    """Take a step back or forth in the history: from the state that the page shows, or not at all."""
+    made_by = request.headers.get("mitten-edit")
+    with desk.editing.of(enclosure_id):
+        seen, now = request.headers.get("mitten-revision"), desk.shelf.revision_of(enclosure_id)
+        if desk.editors.is_behind(enclosure_id, seen, now, made_by):
+            shelved = desk.shelf.open(enclosure_id)
+            return bench(request, desk, shelved, at, _behind(request, desk, shelved, at, {}), BEHIND)
+        shelved = taken(enclosure_id)
+        desk.editors.changed(enclosure_id, made_by)
+    return bench(request, desk, shelved, at)
 
 
 def _stored(

@@ -1,7 +1,6 @@
 """What routes share: the desk with the shelf, the pages and the latest assessments on it."""
 
 from dataclasses import dataclass, field
-from threading import Lock
 from typing import Annotated
 
 from fastapi import Cookie, Depends, Path, Query, Request
@@ -13,6 +12,7 @@ from mitten.core.design.units import METRIC, US, Units
 from mitten.store import OwnLibrary, Settings, Shelf
 from mitten.web.assessments import Assessments
 from mitten.web.at import MAIN_CONDITION, At, SheetName
+from mitten.web.editing import Editing
 from mitten.web.edits.fields import Typed
 from mitten.web.kept import Kept
 from mitten.web.pages import Pages
@@ -68,9 +68,7 @@ class Desk:
     shelf: Shelf
     pages: Pages = field(default_factory=Pages)
     assessments: Assessments = field(default_factory=Assessments)
-    editing: Lock = field(default_factory=Lock)
-    """Held while a design is read, changed and stored, so that of two quick edits none undoes the other."""
-
+    editing: Editing = field(default_factory=Editing)
     editors: Editors = field(default_factory=Editors)
     searches: Searches = field(default_factory=Searches)
     cards: Kept[tuple[Design, Units], Card] = field(default_factory=lambda: Kept(KEPT_PAGES))

@@ -26,7 +26,7 @@ from mitten.web.edits import (
     remove_part,
 )
 from mitten.web.edits.fields import Typed
-from mitten.web.routes.bench import PAGE, bench, change, part_of
+from mitten.web.routes.bench import PAGE, change, part_of, step
 from mitten.web.routes.common import EnclosureId, TheAt, TheDesk, TheTyped, TheUnits
 
 router = APIRouter()
@@ -172,17 +172,13 @@ def change_layers(
     return change(request, desk, enclosure_id, at, edit)
 
 
-@router.post(PAGE + "/undo", response_class=HTMLResponse, responses={404: {}})
+@router.post(PAGE + "/undo", response_class=HTMLResponse, responses={404: {}, 409: {}})
 def undo(request: Request, enclosure_id: EnclosureId, desk: TheDesk, at: TheAt) -> Response:
     """Back one step."""
-    shelved = desk.shelf.undo(enclosure_id)
-    desk.editors.changed(enclosure_id, request.headers.get("mitten-edit"))
-    return bench(request, desk, shelved, at)
+    return step(request, desk, enclosure_id, at, desk.shelf.undo)
 
 
-@router.post(PAGE + "/redo", response_class=HTMLResponse, responses={404: {}})
+@router.post(PAGE + "/redo", response_class=HTMLResponse, responses={404: {}, 409: {}})
 def redo(request: Request, enclosure_id: EnclosureId, desk: TheDesk, at: TheAt) -> Response:
     """Forth one step."""
-    shelved = desk.shelf.redo(enclosure_id)
-    desk.editors.changed(enclosure_id, request.headers.get("mitten-edit"))
-    return bench(request, desk, shelved, at)
+    return step(request, desk, enclosure_id, at, desk.shelf.redo)

@@ -21,6 +21,7 @@ def show_history(request: Request, enclosure_id: EnclosureId, desk: TheDesk, uni
 @router.post("/enclosures/{enclosure_id}/history/{number}", responses={303: {}, 404: {}})
 def go_to(enclosure_id: EnclosureId, number: Annotated[int, Path(ge=1, le=2**53)], desk: TheDesk) -> Response:
     """Make a revision the one in force."""
-    desk.shelf.go_to(enclosure_id, number)
-    desk.editors.changed(enclosure_id, None)
+    with desk.editing.of(enclosure_id):
+        desk.shelf.go_to(enclosure_id, number)
+        desk.editors.changed(enclosure_id, None)
     return RedirectResponse(f"/enclosures/{enclosure_id}", status_code=303)

@@ -1,6 +1,7 @@
 """The library and the rule book: looking, comparing, and the keeper's own entries."""
 
 from typing import Annotated, Literal
+from urllib.parse import quote
 
 from fastapi import APIRouter, Path, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
@@ -14,9 +15,11 @@ from mitten.core.catalogue import (
     with_entry,
 )
 from mitten.core.design import BadDesignError
+from mitten.core.design.units import Units
 from mitten.core.judge.rulebook import RULE_BOOK
 from mitten.web.edits import EditError
-from mitten.web.edits.entries import key_of, read_entry
+from mitten.web.edits.entries import SEEN, key_of, mark_of, read_entry
+from mitten.web.edits.fields import Typed
 from mitten.web.routes.common import Desk, TheDesk, TheTyped, TheUnits, wants_a_part
 from mitten.web.views.library import compared, entry_form, entry_view, library_view
 
@@ -27,6 +30,10 @@ TableName = Literal[
 Key = Annotated[str, Path(max_length=60)]
 Search = Annotated[str, Query(max_length=80)]
 ENTRY = "/library/{table}/{key}"
+CHANGED_ELSEWHERE = (
+    "This entry was changed elsewhere since you opened it, so nothing was stored. What you typed is still in its "
+    "field: save again if you want it in place of what is there now."
+)
 
 
 @router.get("/library", response_class=HTMLResponse)
@@ -92,37 +99,47 @@ def save_entry(
     request: Request, table: TableName, key: Key, typed: TheTyped, desk: TheDesk, units: TheUnits, copy: bool = False
 ) -> Response:
     """Keep the keeper's own entry: in the place of the one it was made from, or as a copy beside it."""
-    before = _entry(table, key)
-    if before is None:
-        return _not_there(request, desk, units, key)
-    try:
-        entry = read_entry(table, before, typed, units)
-    except EditError as error:
-        context = {"form": entry_form(table, key, before, units, copy, error), "units": units}
-        return desk.pages.answer(request, "edit_entry.html", context, 422)
+    with desk.editing.library():
+        before = _entry(table, key)
+        if before is None:
+            return _not_there(request, desk, units, key)
+        try:
+            saved_as = _kept(desk, table, key, before, typed, units, copy)
+        except EditError as error:
+            context = {"form": entry_form(table, key, before, units, copy, error), "units": units}
+            return desk.pages.answer(request, "edit_entry.html", context, 422)
+    return RedirectResponse(f"/library/{table}/{saved_as}", status_code=303)
+
+
+def _kept(desk: Desk, table: str, key: str, before: Entry, typed: Typed, units: Units, copy: bool) -> str:
+    """Keep what was typed as an entry, and give its key.
+
+    Raises:
+        EditError: nothing was stored.
+    """
+    if typed.get(SEEN, mark_of(before)) != mark_of(before) and not copy:
+        raise EditError("entry", {"": CHANGED_ELSEWHERE}, typed)
+    entry = read_entry(table, before, typed, units)
     user = None if copy else _spoiled(desk, table, key, entry)
     if user is not None:
-        sentence = (
-            f"'{user}' uses this entry, or did once, and would not fit any more. Nothing was stored: make a copy."
-        )
-        said = EditError("entry", {"": sentence}, typed)
-        context = {"form": entry_form(table, key, before, units, copy, said), "units": units}
-        return desk.pages.answer(request, "edit_entry.html", context, 422)
+        said = f"'{user}' uses this entry, or did once, and would not fit any more. Nothing was stored: make a copy."
+        raise EditError("entry", {"": said}, typed)
     saved_as = key_of(entry.label, getattr(load_catalogue(), table)) if copy else key
     desk.library.save(table, saved_as, entry.model_dump(mode="json", exclude_none=True))
     desk.use_library()
-    return RedirectResponse(f"/library/{table}/{saved_as}", status_code=303)
+    return saved_as
 
 
 @router.post(ENTRY + "/remove", responses={303: {}, 422: {}})
 def remove_entry(table: TableName, key: Key, desk: TheDesk) -> Response:
     """Forget an own entry; a shipped one comes back. One that an enclosure uses stays."""
     shipped = key in getattr(shipped_catalogue(), table)
-    user = None if shipped else _user_of(desk, key)
-    if user is not None:
-        return RedirectResponse(f"/library/{table}/{key}?refused={user}", status_code=303)
-    desk.library.remove(table, key)
-    desk.use_library()
+    with desk.editing.library():
+        user = None if shipped else _user_of(desk, key)
+        if user is not None:
+            return RedirectResponse(f"/library/{table}/{key}?refused={quote(user)}", status_code=303)
+        desk.library.remove(table, key)
+        desk.use_library()
     return RedirectResponse(f"/library/{table}/{key}" if shipped else f"/library?table={table}", status_code=303)
 
 

@@ -13,7 +13,7 @@ from mitten.core.plan.search import Brief, Owned, Plan, source_words
 from mitten.store import Shelved
 from mitten.web.at import MAIN_CONDITION
 from mitten.web.owned import add_gear, known_kind, owned_gear, remove_gear
-from mitten.web.routes.common import Desk, EnclosureId, TheDesk, TheUnits
+from mitten.web.routes.common import Desk, EnclosureId, TheDesk, TheUnits, wants_a_part
 from mitten.web.searches import Searching
 from mitten.web.views.card import Card, card_of
 from mitten.web.views.plans import MOST_PURCHASES, PlansView, key_of, plans_view
@@ -22,6 +22,7 @@ from mitten.web.views.variants import Candidate, compare_view
 router = APIRouter()
 PAGE = "/enclosures/{enclosure_id}/plans"
 Order = Literal["best", "chance", "price", "kwh", "gentle"]
+WHOLE = "plans.html"
 MOST_AVOIDED = 20
 MOST_SIDE_BY_SIDE = 3
 MOST_WATTS, MOST_HOURS = 500.0, 100_000.0
@@ -75,8 +76,18 @@ TheWishes = Annotated[Wishes, Depends()]
 def show_plans(
     request: Request, enclosure_id: EnclosureId, desk: TheDesk, units: TheUnits, wishes: TheWishes
 ) -> Response:
-    """The page; the search begins when it is opened."""
-    return _answer(request, enclosure_id, desk, units, wishes, "plans.html")
+    """The page with what was found for these wishes; it asks for the search by itself where there was none."""
+    return _answer(request, enclosure_id, desk, units, wishes, WHOLE)
+
+
+@router.post(PAGE + "/look", response_class=HTMLResponse, responses={303: {}, 404: {}, 422: {}})
+def look(request: Request, enclosure_id: EnclosureId, desk: TheDesk, units: TheUnits, wishes: TheWishes) -> Response:
+    """Begin the search for these wishes; where it has begun, how far it has come."""
+    shelved = desk.shelf.open(enclosure_id)
+    desk.searches.of(enclosure_id, wishes.brief(desk, shelved))
+    if not wants_a_part(request):
+        return RedirectResponse(f"/enclosures/{enclosure_id}/plans?{request.url.query}", status_code=303)
+    return _answer(request, enclosure_id, desk, units, wishes, "_plans_found.html")
 
 
 @router.get(PAGE + "/found", response_class=HTMLResponse, responses={404: {}})
@@ -108,31 +119,31 @@ def show_beside(
 def stop(request: Request, enclosure_id: EnclosureId, desk: TheDesk, units: TheUnits, wishes: TheWishes) -> Response:
     """End the search with what it has."""
     desk.searches.stop(enclosure_id)
-    searching = desk.searches.latest(enclosure_id)
-    if searching is None:
+    if desk.searches.latest(enclosure_id) is None or not wants_a_part(request):
         return RedirectResponse(f"/enclosures/{enclosure_id}/plans", status_code=303)
-    view = _view(desk, desk.shelf.open(enclosure_id), searching, wishes.order, units)
-    context = {"view": view, "units": units, "wishes": wishes, "query": request.url.query}
-    return desk.pages.answer(request, "_plans_found.html", context)
+    return _answer(request, enclosure_id, desk, units, wishes, "_plans_found.html")
 
 
 def _answer(
     request: Request, enclosure_id: int, desk: Desk, units: TheUnits, wishes: Wishes, template: str
 ) -> Response:
     shelved = desk.shelf.open(enclosure_id)
-    searching = desk.searches.of(enclosure_id, wishes.brief(desk, shelved))
+    searching = desk.searches.known(enclosure_id, wishes.brief(desk, shelved))
     view = _view(desk, shelved, searching, wishes.order, units)
-    context = {"view": view, "units": units, "wishes": wishes, "query": request.url.query}
+    # A part that was asked for alone never begins a search by itself: two pages would stop one another's for ever.
+    begins = template == WHOLE and not view.begun
+    context = {"view": view, "units": units, "wishes": wishes, "query": request.url.query, "begins": begins}
     return desk.pages.answer(request, template, context)
 
 
-def _view(desk: Desk, shelved: Shelved, searching: Searching, order: str, units: Units) -> PlansView:
+def _view(desk: Desk, shelved: Shelved, searching: Searching | None, order: str, units: Units) -> PlansView:
     def card(plan: Plan) -> Card:
         return desk.cards.get((plan.design, units)) or desk.cards.put(
             (plan.design, units), card_of(plan.assessment, units)
         )
 
-    return plans_view(shelved, searching, order, owned_gear(desk.settings), units, card)
+    before = desk.searches.before(searching) if searching else 0
+    return plans_view(shelved, searching, order, owned_gear(desk.settings), units, card, before)
 
 
 @router.post(PAGE + "/take", responses={303: {}, 404: {}, 422: {}})
@@ -160,7 +171,7 @@ def mend(
 
 def _put(desk: Desk, enclosure_id: int, plan: Plan, words: str) -> Response:
     """A plan on the bench, under the enclosure's own name."""
-    with desk.editing:
+    with desk.editing.of(enclosure_id):
         shelved = desk.shelf.open(enclosure_id)
         design = plan.design.model_copy(update={"name": shelved.design.name})
         desk.assessments.of(design, before=shelved.design)
@@ -190,7 +201,7 @@ def own(
     if wrong:
         return RedirectResponse(f"{_with(_own_path(back), not_owned=wrong)}#owned", status_code=303)
     if known_kind(kind) and watts is not None:
-        with desk.editing:
+        with desk.editing.settings:
             add_gear(desk.settings, Owned(kind, watts, *(amount for _, amount in figures)))
     return RedirectResponse(_own_path(back), status_code=303)
 
@@ -214,7 +225,7 @@ def disown(
     gear: Annotated[str, Form(max_length=120)], desk: TheDesk, back: Annotated[str, Form(max_length=200)] = "/"
 ) -> Response:
     """One piece less."""
-    with desk.editing:
+    with desk.editing.settings:
         remove_gear(desk.settings, gear)
     return RedirectResponse(_own_path(back), status_code=303)
 

@@ -44,7 +44,7 @@ def set_price(
     amount = _amount(price)
     if price.strip() and amount is None:
         return _answer(request, enclosure_id, desk, units, {item: f"'{price.strip()}' is no price."}, 422)
-    with desk.editing:
+    with desk.editing.settings:
         prices = {key: value for key, value in own_prices(desk.settings).items() if key != item}
         if amount is not None:
             prices[item] = amount

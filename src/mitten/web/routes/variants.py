@@ -46,7 +46,7 @@ def keep(
 ) -> Response:  # fmt: skip
     """Name the state in force; a name that stands for another state already is asked about first."""
     name = name.strip() or "Variant"
-    with desk.editing:
+    with desk.editing.of(enclosure_id):
         taken = any(one.name == name for one in desk.shelf.variants(enclosure_id))
         if taken and not replace:
             return RedirectResponse(f"/enclosures/{enclosure_id}/variants?taken={quote(name)}", status_code=303)
@@ -64,7 +64,7 @@ def drop(enclosure_id: EnclosureId, name: Name, desk: TheDesk) -> Response:
 @router.post(PAGE + "/adopt", responses={303: {}, 404: {}, 422: {}})
 def adopt(enclosure_id: EnclosureId, name: Name, desk: TheDesk) -> Response:
     """Put a variant in force, as one more step that can be undone."""
-    with desk.editing:
+    with desk.editing.of(enclosure_id):
         variant = next((one for one in desk.shelf.variants(enclosure_id) if one.name == name), None)
         if variant is not None:
             desk.shelf.save(enclosure_id, variant.design, f"Adopted the variant '{name}'")

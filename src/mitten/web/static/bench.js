@@ -489,8 +489,11 @@ function say(sentence) {
   notice.hidden = !sentence;
 }
 
-document.addEventListener("htmx:responseError", () =>
-  say("That could not be computed, and nothing was stored. Reload the page to see what is."));
+document.addEventListener("htmx:responseError", (event) => {
+  const answer = new DOMParser().parseFromString(event.detail.xhr.responseText, "text/html");
+  say(answer.querySelector("main h1")?.textContent
+    ?? "That could not be computed, and nothing was stored. Reload the page to see what is.");
+});
 document.addEventListener("htmx:sendError", () =>
   say("Mitten does not answer; nothing was stored. Is it still running?"));
 document.addEventListener("htmx:targetError", beginAnew);

@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Sequence
+from contextlib import suppress
 from dataclasses import dataclass
 from functools import cache
 from itertools import groupby
@@ -11,14 +12,14 @@ from markupsafe import Markup
 
 from mitten.core.design import Design
 from mitten.core.design.units import TEMPERATURE, Units
-from mitten.core.judge import Assessment, Condition, seasonal, usual
+from mitten.core.judge import NAMED, Assessment, Condition, seasonal, usual
 from mitten.core.physics.balance.steady import UnsolvedError
 from mitten.core.physics.reading.climate import Climate
 from mitten.draw import box_drawing, heat_sheet, legend, needs
 from mitten.draw.standalone import standalone
 from mitten.store import Shelved
 from mitten.web.assessments import Assessments
-from mitten.web.at import At
+from mitten.web.at import MAIN_CONDITION, At
 from mitten.web.edits import EditError, PartRef, find_part, parts_of
 from mitten.web.edits.fields import Option, data_of
 from mitten.web.edits.sheet_specs import SHEET_FORMS
@@ -111,6 +112,11 @@ class BenchView:
         return self.at.query()
 
     @property
+    def back(self) -> str:
+        """The same as ``query``, back from a condition that is looked at to those that are judged."""
+        return self.at.query(condition=back_from(self.at.condition))
+
+    @property
     def failure_words(self) -> str:
         """What has failed in the condition that is shown."""
         return next((failure.label for failure in self.failures if failure.shown), "")
@@ -147,7 +153,6 @@ def bench_view(
     ref = _shown_part(design, at, error)
     at = At(at.sheet, shown.name, str(ref) if ref else "")
     panel = panel_of(design, climate, ref, units, _for(error, str(ref))) if ref else None
-    kept = assessments.sure_of(design, compute=False), assessments.fixes_of(design, compute=False)
     return BenchView(
         shelved=shelved,
         at=at,
@@ -170,10 +175,30 @@ def bench_view(
         place=place_view(climate, units) if at.sheet == "heat" else None,
         animal=animal_sheet(design, assessment, units, error) if at.sheet == "animal" else None,
         box=box_sheet(design, units, error) if at.sheet == "box" else None,
-        margin=margin(assessment, units, *kept),
+        margin=_margin(design, shown, assessments, units),
         checklist=checklist_view(design, ticks),
         table=[(name, units.say(figure)) for name, figure in _table(climate)],
     )
+
+
+def _margin(design: Design, shown: Condition, assessments: Assessments, units: Units) -> Margin:
+    """The verdict of the seasons with what is known of it by now, or of the one condition that is looked at."""
+    if is_explored(shown):
+        with suppress(UnsolvedError):
+            return margin(assessments.in_one(design, shown), units)
+    kept = assessments.sure_of(design, compute=False), assessments.fixes_of(design, compute=False)
+    return margin(assessments.of(design), units, *kept)
+
+
+def back_from(condition: str) -> str:
+    """The season that a failure was looked at in; the main one for a room of the keeper's own."""
+    base = condition.partition("+")[0]
+    return base if base in NAMED else MAIN_CONDITION
+
+
+def is_explored(shown: Condition) -> bool:
+    """Whether a condition is none of those that are judged: something has failed, or the room is another."""
+    return shown.name not in NAMED
 
 
 def _notice(error: EditError | None) -> str:
@@ -237,12 +262,12 @@ def _tab(condition: Condition, shown: Condition, assessment: Assessment, units: 
 
 
 def _failures(design: Design, shown: Condition) -> list[Failure]:
-    """Every thermostat stuck on, and each source dead, at the time of the condition that is shown."""
+    """Every thermostat stuck on, and each source and light dead, at the time of the condition that is shown."""
     base = shown.name.partition("+")[0]
     found = []
     if any(control.is_thermostat for control in design.controls):
         found.append((f"{base}+stuck-on", "Every thermostat stuck on"))
-    found += [(f"{base}+dead:{heater.name}", f"'{heater.name}' dead") for heater in design.heaters]
+    found += [(f"{base}+dead:{part.name}", f"'{part.name}' dead") for part in design.powered]
     return [Failure(name, label, name == shown.name) for name, label in found]
 
 

@@ -1,11 +1,11 @@
 """What is worked out of a part, beside what can be set of it."""
 
-from mitten.core.catalogue import Targets, load_catalogue
+from mitten.core.catalogue import load_catalogue
 from mitten.core.design import Control, Design, Heater
 from mitten.core.design.units import AREA, TEMPERATURE, Units
 from mitten.core.judge import fixture_rating_w
 from mitten.core.physics.reading.climate import Climate
-from mitten.core.physics.solving import setpoint_for
+from mitten.core.plan.probe_places import probe_words
 from mitten.web.edits import PartRef
 from mitten.web.edits.refs import noun_of
 
@@ -18,7 +18,7 @@ def facts_of(design: Design, ref: PartRef, climate: Climate, units: Units) -> Fa
     if ref.collection == "heaters":
         return _heater(part, climate, units)
     if ref.collection == "controls":
-        return _control(part, climate, units)
+        return _control(design, part, climate, units)
     if ref.collection == "sites":
         return _site(ref.name, climate, units)
     if ref.collection == "vents":
@@ -44,11 +44,12 @@ def _heater(heater: Heater, climate: Climate, units: Units) -> Facts:
     return facts
 
 
-def _control(control: Control, climate: Climate, units: Units) -> Facts:
+def _control(design: Design, control: Control, climate: Climate, units: Units) -> Facts:
     held = climate.controls.get(control.name)
     if held is None:
         return [("Now", "off: no setpoint" if control.is_thermostat else "at full power")]
     return [
+        ("Probe", units.say(probe_words(design, control))),
         ("Probe reads", _said(units, held.probe_c)),
         ("Gives", f"{held.duty:.0%} of full power"),
         ("", held.word),
@@ -62,18 +63,3 @@ def _site(name: str, climate: Climate, units: Units) -> Facts:
         facts.append(("Air inside", _said(units, spot.hide_air_c)))
     facts.append(("Arrives there", f"{spot.irradiance_w_m2:.0f} W/m²"))
     return facts
-
-
-def setpoint_sentence(climate: Climate, control: str, targets: Targets) -> str:
-    """What a thermostat is to be set to, so that the basking surface comes to the middle of what is wanted."""
-    target_c = sum(targets.basking_surface_c) / 2
-    found = setpoint_for(climate, control, lambda now: now.basking.surface_c, target_c)
-    site = climate.design.basking_site
-    where = f"'{site.name}'" if site else "the warmest ground"
-    if found is None:
-        return "It regulates nothing now."
-    if found.word == "regulates":
-        return f"For {target_c:.1f} °C on {where}, set it to {found.probe_c:.1f} °C."
-    if found.word == "cannot reach":
-        return f"No setpoint brings {where} to {target_c:.1f} °C: full power is too little."
-    return f"No setpoint brings {where} down to {target_c:.1f} °C."

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from mitten.core.catalogue import TABLES, Entry, Species, load_catalogue, shipped_catalogue
 from mitten.core.design.units import Units
-from mitten.web.edits.entries import NOTE, Leaf, bearable_path, leaves_of
+from mitten.web.edits.entries import NOTE, Leaf, bearable_path, leaves_of, mark_of
 from mitten.web.edits.fields import NO, YES, EditError, Option
 from mitten.web.edits.sheet_specs import GROUP_WORDS
 from mitten.web.edits.target_specs import BEARABLE
@@ -83,6 +83,7 @@ class EntryForm:
     key: str
     label: str
     copy: bool
+    seen: str
     figures: Sequence[EditedFigure]
     loose: str
 
@@ -174,7 +175,7 @@ def entry_form(
     figures = [_edited(leaf, entry, units, error) for leaf in leaves_of(table, entry)]
     known = {figure.field.key for figure in figures}
     loose = [words for path, words in error.sentences.items() if path not in known] if error else []
-    return EntryForm(table, TABLE_WORDS[table], key, entry.label, copy, figures, " ".join(loose))
+    return EntryForm(table, TABLE_WORDS[table], key, entry.label, copy, mark_of(entry), figures, " ".join(loose))
 
 
 def _edited(leaf: Leaf, entry: Entry, units: Units, error: EditError | None) -> EditedFigure:

@@ -3,6 +3,7 @@
 import hashlib
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from threading import Event
 
 from markupsafe import Markup
 
@@ -86,9 +87,11 @@ class PlansView:
     """The page: the brief, how far the search has come, rows, and the picture."""
 
     shelved: Shelved
-    brief: Brief
-    order: str
+    begun: bool
     running: bool
+    before: int
+    """Searches that have their turn before this one."""
+
     share: int
     step: str
     combinations: str
@@ -116,14 +119,16 @@ def key_of(plan: Plan) -> str:
 
 def plans_view(
     shelved: Shelved,
-    searching: Searching,
+    searching: Searching | None,
     order: str,
     owned: Sequence[Owned],
     units: Units,
     card_of: Callable[[Plan], Card],
+    before: int = 0,
 ) -> PlansView:
-    """The page of a search as far as it has come."""
-    progress, brief = searching.progress, searching.brief
+    """The page of a search as far as it has come; without one, of what is not looked for yet."""
+    found = searching or Searching(Brief(shelved.design), Event(), Progress(), running=False)
+    progress = found.progress
     best = {id(plan) for plan in progress.best_by_approach.values()}
     plans = sorted(distinct(progress.plans), key=_order(order))
     rows = [
@@ -134,12 +139,13 @@ def plans_view(
         Point(row.number, plan.kwh_year, plan.chance, f"{row.source}, {row.chance}, {row.kwh}")
         for row, plan in zip(rows, plans, strict=True)
     ]
-    near = [_near(number, one, progress, card_of(one.plan), units) for number, one in enumerate(searching.nearest, 1)]
+    near = [_near(number, one, progress, card_of(one.plan), units) for number, one in enumerate(found.nearest, 1)]
     return PlansView(
-        shelved=shelved, brief=brief, order=order, running=searching.running, share=round(100 * progress.share),
+        shelved=shelved, begun=searching is not None, running=found.running, before=before,
+        share=round(100 * progress.share),
         step=progress.step, combinations=f"{progress.combinations:,}", looked_at=progress.looked_at, rows=rows,
-        picture=tradeoff(points), said=[units.say(one) for one in searching.said], nearest=near,
-        trouble=searching.trouble, owned=[(gear_key(one), gear_words(one)) for one in owned], kinds=owned_kinds(),
+        picture=tradeoff(points), said=[units.say(one) for one in found.said], nearest=near,
+        trouble=found.trouble, owned=[(gear_key(one), gear_words(one)) for one in owned], kinds=owned_kinds(),
     )  # fmt: skip
 
 

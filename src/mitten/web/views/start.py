@@ -5,12 +5,13 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from mitten.core.catalogue import Species, load_catalogue, load_presets
-from mitten.core.design import Design, Stage
+from mitten.core.design import Design, Enclosure, Stage
 from mitten.core.design.units import LENGTH, Units
 from mitten.core.plan.hard import hard_box, hard_room
 from mitten.core.plan.search import Owned
-from mitten.core.plan.usual_box import construction, usual_box
-from mitten.web.edits.fields import Data, EditError, Option, Spec, Typed, data_of, read_edited, read_fields
+from mitten.core.plan.usual_box import construction, resized, usual_box
+from mitten.web.edits.fields import Data, EditError, Option, Spec, Typed, data_of, noun_limits, read_edited, read_fields
+from mitten.web.edits.moves import keep_all_inside
 from mitten.web.edits.sheet_specs import room_specs
 from mitten.web.edits.sheets import apply_preset
 from mitten.web.new import new_design
@@ -22,6 +23,10 @@ FIRST_SPECIES, LEAST_BOX = "collared-lizard", "least"
 STAGES: tuple[Stage, ...] = ("hatchling", "juvenile", "adult")
 GEAR = ("any", "owned", "owned-and-one")
 FORM = "start"
+SIZE = [
+    Spec(key, label, "number", LENGTH, limits=noun_limits(Enclosure, key), optional=True, placeholder="as chosen")
+    for key, label in (("length_m", "Length inside"), ("depth_m", "Depth inside"), ("height_m", "Height inside"))
+]
 
 
 @dataclass(frozen=True)
@@ -30,6 +35,7 @@ class StartView:
 
     species: Sequence[tuple[str, Sequence[Option]]]
     boxes: Sequence[Option]
+    size: Sequence[Field]
     rooms: Sequence[Field]
     typed: Mapping[str, str]
     owned: Sequence[str]
@@ -43,9 +49,12 @@ def start_view(typed: Typed, owned: Sequence[Owned], units: Units, error: EditEr
     answers = {"species": FIRST_SPECIES, "stage": "adult", "box": LEAST_BOX, "gear": "any", **typed}
     design = new_design(FIRST_SPECIES)
     rooms = fields_of(data_of(design), _room(design), units, error)
+    size = fields_of({}, SIZE, units, error)
     said = [gear_words(one) for one in owned]
     faults = [sentence for key, sentence in (error.sentences if error else {}).items() if not key]
-    return StartView(species_groups(), _boxes(answers, units), rooms, answers, said, faults, hard_choices(typed, units))
+    return StartView(
+        species_groups(), _boxes(answers, units), size, rooms, answers, said, faults, hard_choices(typed, units)
+    )
 
 
 def hard_choices(typed: Typed, units: Units) -> Mapping[str, Sequence[str]]:
@@ -96,8 +105,22 @@ def started(typed: Typed, units: Units) -> Design:
     if box not in load_presets().boxes:
         least = usual_box(load_catalogue().species[design.animal.species], _stage(typed))
         data["enclosure"] = least.model_dump(mode="json", exclude_none=True)
-    sentences = read_fields(data, _room(design), typed, units)
+    size: Data = {}
+    sentences = read_fields(data, _room(design), typed, units) | read_fields(size, SIZE, typed, units)
     if sentences:
         raise EditError(FORM, sentences, typed)
     read = read_edited(FORM, data, typed, units)
-    return apply_preset(read, box) if box in load_presets().boxes else read
+    return _of_size(apply_preset(read, box) if box in load_presets().boxes else read, size, typed, units)
+
+
+def _of_size(design: Design, size: Data, typed: Typed, units: Units) -> Design:
+    """The enclosure in the inside size that was typed; sides that were not stay as they are.
+
+    Raises:
+        EditError: it does not fit.
+    """
+    box = design.enclosure
+    sides = [size.get(key) or getattr(box, key) for key in ("length_m", "depth_m", "height_m")]
+    data = data_of(design.model_copy(update={"enclosure": resized(box, *sides)}))
+    keep_all_inside(data)
+    return read_edited(FORM, data, typed, units)

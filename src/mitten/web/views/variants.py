@@ -1,13 +1,13 @@
 """The Variants page: states of an enclosure side by side, with what differs marked."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
 from markupsafe import Markup
 
 from mitten.core.design import BadDesignError, Design, MittenError
 from mitten.core.design.units import Units
-from mitten.core.judge import Assessment, TargetVerdict, read_condition
+from mitten.core.judge import Assessment, TargetVerdict, judge_in, read_condition
 from mitten.draw import heat_sheet
 from mitten.store import Shelved
 from mitten.web.assessments import Assessments
@@ -57,6 +57,10 @@ class CompareRow:
     label: str
     unit: str
     cells: Sequence[Cell]
+    when: str = ""
+    """The one condition that all its figures are of."""
+
+    key: str = ""
 
     @property
     def differs(self) -> bool:
@@ -94,7 +98,7 @@ def compare_view(
         columns=[
             _column(one, assessment, solved[0][0].design, assessments, condition, units) for one, assessment in solved
         ],
-        rows=_rows([assessment for _, assessment in solved], units),
+        rows=_rows([assessment for _, assessment in solved], assessments, condition, units),
         condition=condition,
         materials=materials,
     )
@@ -125,26 +129,50 @@ def _column(
     )  # fmt: skip
 
 
-def _rows(assessments: Sequence[Assessment], units: Units) -> list[CompareRow]:
-    """Targets in their worst condition, dangers, and power."""
-    if not assessments:
+def _rows(found: Sequence[Assessment], assessments: Assessments, name: str, units: Units) -> list[CompareRow]:
+    """Targets in the condition asked for, those of the other time of day in its counterpart; dangers and power."""
+    if not found:
         return []
-    rows = [_target_row([one.verdicts[n] for one in assessments], units) for n in range(len(assessments[0].verdicts))]
-    stops = [str(len(one.stops)) for one in assessments]
-    dangers = [str(len(one.findings)) for one in assessments]
-    rows += [_plain_row("Dangers that forbid it", stops), _plain_row("Findings in all", dangers)]
-    powers = [power_rows(one) for one in assessments]
+    rows: list[CompareRow] = []
+    for at in (name, _counterpart(name)):
+        judged = [_judged_in(one, assessments, at) for one in found]
+        known = {row.key for row in rows}
+        rows += [row for key in judged[0] if key not in known for row in _target_row(key, judged, units)]
+    stops = [str(len(one.stops)) for one in found]
+    dangers = [str(len(one.findings)) for one in found]
+    rows += [_plain_row("Dangers that forbid it, in any season", stops), _plain_row("Findings in all", dangers)]
+    powers = [power_rows(one) for one in found]
     rows += [_plain_row(powers[0][n][0], [power[n][1] for power in powers]) for n in range(len(powers[0]))]
     return rows
 
 
-def _target_row(verdicts: Sequence[TargetVerdict], units: Units) -> CompareRow:
+def _counterpart(name: str) -> str:
+    """The night of a day and the day of a night, with the same failures."""
+    base, plus, failures = name.partition("+")
+    head, day = base.removesuffix("day").removesuffix("night"), base.endswith("day")
+    return f"{head}{'night' if day else 'day'}{plus}{failures}"
+
+
+def _judged_in(assessment: Assessment, assessments: Assessments, name: str) -> dict[str, TargetVerdict]:
+    """Every target that is judged in one condition, in that condition alone."""
+    design = assessment.design
+    condition = read_condition(design, name)
+    climate = assessments.climate(design, condition)
+    return {one.key: one for one in judge_in(design, condition, climate, assessment.targets)}
+
+
+def _target_row(key: str, judged: Sequence[Mapping[str, TargetVerdict]], units: Units) -> Iterator[CompareRow]:
+    """The row of a target; none where it is not judged in every state, such as one decided by irradiance."""
+    verdicts = [one[key] for one in judged if key in one]
+    if len(verdicts) < len(judged):
+        return
     figures = [figure(verdict, units, verdict.value) for verdict in verdicts]
     cells = [
         Cell(words, verdict.word, SHAPES[verdict.word], words != figures[0])
         for words, verdict in zip(figures, verdicts, strict=True)
     ]
-    return CompareRow(verdicts[0].label, shown_unit(verdicts[0], units), cells)
+    when = verdicts[0].condition.within
+    yield CompareRow(verdicts[0].label, shown_unit(verdicts[0], units), cells, units.say(when), key)
 
 
 def _plain_row(label: str, figures: Sequence[str]) -> CompareRow:

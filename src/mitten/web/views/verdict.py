@@ -10,7 +10,7 @@ from mitten.core.design.units import TEMPERATURE, Units
 from mitten.core.judge import DECIMALS, Assessment, Finding, TargetVerdict
 from mitten.core.judge.targets import BODY, PERCENT
 from mitten.core.physics.uncertainty import Interval
-from mitten.core.plan import Fix, daily_use
+from mitten.core.plan import Fix, daily_use, why_none
 from mitten.draw import target_bar
 
 SHAPES = {"meets": "●", "near": "▲", "misses": "◆", "unknown": "○"}
@@ -36,6 +36,8 @@ class TargetRow:
     usual: str
     bar: Markup
     fixes: Sequence["OfferedFix"]
+    why_none: str
+    """Why nothing of the box mends it, where that is known."""
 
 
 @dataclass(frozen=True)
@@ -59,6 +61,9 @@ class Margin:
     count: str
     assumed: str
     """What was assumed of the room, said beside the targets."""
+
+    explored: str
+    """The one condition that is judged, where it is not the seasons."""
 
     rows: Sequence[TargetRow]
     findings: Sequence[Finding]
@@ -86,19 +91,21 @@ def margin(assessment: Assessment, units: Units, sure: Sure | None = None, fixes
         animal=animal,
         count=f"{judged} targets judged: {_counted(judged - missed - near, near, missed)}",
         assumed=assessment.room_rh_words,
+        explored="" if assessment.alone is None else units.say(assessment.alone.label),
         rows=[
             _row(
                 verdict,
                 units,
                 (sure or {}).get(verdict.condition.name, {}).get(verdict.path),
                 (fixes or {}).get(verdict.key, ()),
+                units.say(why_none(assessment, verdict)) if verdict in assessment.wrong else "",
             )
             for verdict in assessment.verdicts
         ],
         findings=assessment.findings,
         power=power_rows(assessment),
         is_sure=sure is not None,
-        wants_fixes=sure is not None and bool(assessment.wrong) and fixes is None,
+        wants_fixes=sure is not None and assessment.alone is None and bool(assessment.wrong) and fixes is None,
     )
 
 
@@ -116,7 +123,7 @@ def tone(assessment: Assessment) -> str:
     return "near" if assessment.usually_off else "meets"
 
 
-def _row(verdict: TargetVerdict, units: Units, interval: Interval | None, fixes: Sequence[Fix]) -> TargetRow:
+def _row(verdict: TargetVerdict, units: Units, interval: Interval | None, fixes: Sequence[Fix], why: str) -> TargetRow:
     scale = PERCENT if verdict.unit == "%" else 1.0
     drawn = interval and (interval[0] * scale, interval[1] * scale)
     return TargetRow(
@@ -131,6 +138,7 @@ def _row(verdict: TargetVerdict, units: Units, interval: Interval | None, fixes:
         usual=_usual(verdict, units),
         bar=target_bar(verdict, units, drawn),
         fixes=[_offered(fix, verdict, units) for fix in fixes],
+        why_none=why,
     )
 
 
@@ -173,14 +181,18 @@ def _whole(verdict: TargetVerdict, units: Units, value: float) -> str:
 def _offered(fix: Fix, verdict: TargetVerdict, units: Units) -> OfferedFix:
     change = fix.change
     return OfferedFix(
-        change.kind, change.name, change.value, units.say(change.words), figure(verdict, units, fix.value)
+        change.kind,
+        change.name,
+        change.value,
+        units.say(change.words),
+        f"{figure(verdict, units, fix.value)} {shown_unit(verdict, units)}".rstrip(),
     )
 
 
 def _when(verdict: TargetVerdict, units: Units) -> str:
     if verdict.unit == "h":
         return "as the schedule is set" if verdict.known else "set it on the Animal sheet"
-    words = f"{verdict.condition.label.lower()}, {units.degrees(verdict.condition.room_c, 0)}°"
+    words = f"{verdict.condition.within}, {units.degrees(verdict.condition.room_c, 0)}°"
     return f"{words}; it must be able to leave" if verdict.can_leave else words
 
 

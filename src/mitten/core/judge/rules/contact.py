@@ -58,8 +58,7 @@ def _no_gap(case: Case) -> Iterator[Finding]:
                 "mat-without-gap",
                 "warn",
                 f"The box stands flat on '{heater.name}'",
-                f"Its heat is trapped and its lead is crushed: what it lies on gets {shelf_c:.0f} °C on a "
-                f"{condition.label.lower()}.",
+                f"Its heat is trapped and its lead is crushed: what it lies on gets {shelf_c:.0f} °C {condition.when}.",
                 f"{shelf_c:.0f} °C under the box",
                 "Stand the box on feet, so that air passes under it.",
             )
@@ -99,7 +98,7 @@ def _mat_alone(case: Case) -> Iterator[Finding]:
         yield Finding(
             "mat-alone-in-a-cool-box",
             "warn",
-            f"A mat alone leaves the air at {climate.air.warm_c:.0f} °C on a {condition.label.lower()}",
+            f"A mat alone leaves the air at {climate.air.warm_c:.0f} °C {condition.when}",
             "Skin cannot carry heat away from a contact patch when the air is cold: the animal stays on it, cold above "
             "and burned below.",
             f"{climate.air.warm_c:.1f} °C, wants {wanted_c:g} °C",

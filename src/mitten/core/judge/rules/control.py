@@ -30,7 +30,7 @@ def _needs_a_thermostat(case: Case) -> Iterator[Finding]:
             "stop" if harms else "warn",
             f"'{heater.name}' has no thermostat",
             f"A {kind.label} gives {_its_power(heater)} whatever the room does; the hottest surface or base is "
-            f"{hottest_c:.0f} °C on a {condition.label.lower()}.",
+            f"{hottest_c:.0f} °C {condition.when}.",
             f"{hottest_c:.0f} °C, limit {case.targets.danger_contact_c:g} °C",
             "Put it on a thermostat, its probe where the animal meets the heat.",
         )
@@ -81,11 +81,11 @@ def _cannot_hold(case: Case) -> Iterator[Finding]:
         if not short:
             continue
         condition = max(short, key=lambda one: short[one].setpoint_c - short[one].probe_c)
-        held, others = short[condition], [one.label.lower() for one in short if one != condition]
+        held, others = short[condition], [one.within for one in short if one != condition]
         yield Finding(
             "cannot-reach",
             "warn",
-            f"'{control.name}' cannot reach {held.setpoint_c:g} °C on a {condition.label.lower()}",
+            f"'{control.name}' cannot reach {held.setpoint_c:g} °C {condition.when}",
             f"At full power its probe reads {held.probe_c:.1f} °C with the room at {condition.room_c:g} °C"
             + (f"; nor can it on a {' or '.join(others)}." if others else "."),
             f"{held.probe_c:.1f} °C, set to {held.setpoint_c:g} °C",

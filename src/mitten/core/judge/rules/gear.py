@@ -148,7 +148,7 @@ def _hot_mesh(case: Case) -> Iterator[Finding]:
         "stop" if mesh_c > limit_c + MESH_BURNS_K else "warn",
         f"The mesh under the lamp gets {mesh_c:.0f} °C, and the animal climbs to it",
         f"It hangs on the wires by its feet; above {limit_c:g} °C they burn, and the lamp burns its belly "
-        f"({condition.label.lower()}).",
+        f"({condition.within}).",
         f"{mesh_c:.0f} °C, limit {limit_c:g} °C",
         "Raise the lamp over the mesh, take a weaker one, or keep the animal off by a guard under the mesh.",
     )
@@ -219,7 +219,7 @@ def _hot_rock(case: Case) -> Iterator[Finding]:
                 "hot-rock",
                 "warn",
                 f"'{heater.name}' is a hot rock",
-                f"{kind.service_note} It gets {surface_c:.0f} °C on a {condition.label.lower()}.",
+                f"{kind.service_note} It gets {surface_c:.0f} °C {condition.when}.",
                 f"{surface_c:.0f} °C",
                 "Replace it by a lamp over a plain slab, or a mat under one with a thermostat.",
             )

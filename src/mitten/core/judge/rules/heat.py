@@ -64,7 +64,7 @@ def _material_too_hot(case: Case) -> Iterator[Finding]:
                 "material-too-hot",
                 "stop",
                 f"{hot.what} reaches {hot.temperature_c:.0f} °C",
-                f"It is {hot.material}, made for at most {hot.service_c:.0f} °C ({hot.condition.label.lower()}): "
+                f"It is {hot.material}, made for at most {hot.service_c:.0f} °C ({hot.condition.within}): "
                 "it softens, gives off fumes or scorches.",
                 f"{hot.temperature_c:.0f} °C, limit {hot.service_c:.0f} °C",
                 "Lower the wattage or move the heater away from it.",
@@ -79,7 +79,7 @@ def _no_retreat_from_heat(case: Case) -> Iterator[Finding]:
         yield Finding(
             "no-retreat-from-heat",
             "stop",
-            f"No place is cool enough on a {condition.label.lower()}",
+            f"No place is cool enough {condition.when}",
             f"The coolest air is {coolest_c:.1f} °C with the room at {condition.room_c:g} °C; air above "
             f"{limit_c:g} °C that the animal cannot leave kills it.",
             f"{coolest_c:.1f} °C, limit {limit_c:g} °C",
@@ -95,7 +95,7 @@ def _burning_surface(case: Case) -> Iterator[Finding]:
         yield Finding(
             "burning-surface",
             "stop",
-            f"{where} reaches {surface_c:.0f} °C on a {condition.label.lower()}",
+            f"{where} reaches {surface_c:.0f} °C {condition.when}",
             f"Lying on a surface above {limit_c:g} °C burns the animal before it notices.",
             f"{surface_c:.1f} °C, limit {limit_c:g} °C",
             "Use a weaker lamp, hang it higher, or lower the place under it.",
@@ -118,7 +118,7 @@ def _base_too_hot(case: Case) -> Iterator[Finding]:
         yield Finding(
             "base-too-hot",
             "stop",
-            f"Under the substrate it is {base_c:.0f} °C on a {condition.label.lower()}",
+            f"Under the substrate it is {base_c:.0f} °C {condition.when}",
             f"The surface above is {surface_c:.0f} °C, but the animal {whose}; above {limit_c:g} °C it is burned.",
             f"{base_c:.1f} °C, limit {limit_c:g} °C",
             _cooler_below(case, limit_c),
@@ -195,7 +195,7 @@ def _spot_right_air_cold(case: Case) -> Iterator[Finding]:
             yield Finding(
                 "spot-right-air-cold",
                 "warn",
-                f"The spot is right, but the air over it is cold on a {condition.label.lower()}",
+                f"The spot is right, but the air over it is cold {condition.when}",
                 f"The surface is {spot_c:.1f} °C and the air {air_c:.1f} °C: the animal warms below and cools above "
                 "and lies there all day.",
                 f"air {air_c:.1f} °C, bears no less than {targets.bears('basking_air_c')[0]:g} °C",
@@ -219,8 +219,8 @@ def _perch_too_near(case: Case) -> Iterator[Finding]:
                     "perch-too-near",
                     "stop" if surface_c > case.targets.danger_contact_c else "warn",
                     f"An animal on '{site.name}' has its back {gap_m * 100:.0f} cm under '{heater.name}'",
-                    f"So near, its back burns before its belly is warm; the surface gets {surface_c:.0f} °C on a "
-                    f"{condition.label.lower()}.",
+                    f"So near, its back burns before its belly is warm; the surface gets {surface_c:.0f} °C "
+                    f"{condition.when}.",
                     f"{gap_m * 100:.0f} cm, at least {TOO_NEAR_M * 100:.0f} cm",
                     "Lower the site or hang the lamp higher.",
                 )
@@ -244,7 +244,7 @@ def _burning_body(case: Case) -> Iterator[Finding]:
         yield Finding(
             "body-too-hot",
             "stop" if beyond_k > BURNS_BEYOND_K else "warn",
-            f"An animal on {footing.name} gets {spot.operative_c:.0f} °C on a {condition.label.lower()}",
+            f"An animal on {footing.name} gets {spot.operative_c:.0f} °C {condition.when}",
             f"Its body is in danger above {limit_c:g} °C{soon}; "
             + ("it burns before it has left." if beyond_k > BURNS_BEYOND_K else "it has to leave in time."),
             f"body {spot.operative_c:.1f} °C, limit {limit_c:g} °C",

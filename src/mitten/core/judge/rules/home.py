@@ -148,7 +148,7 @@ def _humidity(case: Case) -> Iterator[Finding]:
         yield Finding(
             "too-still-and-damp",
             "warn",
-            f"The air is still and damp on a {wettest[0].label.lower()}",
+            f"The air is still and damp {wettest[0].when}",
             f"It is changed {air_per_h:.1f} times an hour and holds {wettest[1].humidity.mean:.0%}; still, damp air "
             "breeds mould and sick lungs.",
             f"{wettest[1].humidity.mean:.0%}, bears at most {high:.0%}; {air_per_h:.1f} air changes an hour",
@@ -159,7 +159,7 @@ def _humidity(case: Case) -> Iterator[Finding]:
         yield Finding(
             "too-dry",
             "warn",
-            f"The air is too dry on a {driest[0].label.lower()}",
+            f"The air is too dry {driest[0].when}",
             f"It holds {driest[1].humidity.mean:.0%}; in dry air the skin is shed in pieces, and no hide is humid.",
             f"{driest[1].humidity.mean:.0%}, bears no less than {low:.0%}",
             "Add a humid hide, mist more, keep part of the ground damp, or close some of the mesh.",

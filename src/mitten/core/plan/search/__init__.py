@@ -1,6 +1,6 @@
 """The search for plans: from animal, box and room to whole designs that work in every season, with reasons."""
 
-from mitten.core.plan.search.crew import ALONE, Crew, make_ready, two_processes
+from mitten.core.plan.search.crew import ALONE, Crew, end_at_once, make_ready, two_processes
 from mitten.core.plan.search.nearest import Mend, Near, nearest
 from mitten.core.plan.search.screening.prices import Price, placeholder_of, placeholder_prices, price_of
 from mitten.core.plan.search.screening.screen import Candidate
@@ -35,6 +35,7 @@ __all__ = [
     "Progress",
     "asked_of_the_box",
     "distinct",
+    "end_at_once",
     "explanation",
     "find_plans",
     "is_simplest",

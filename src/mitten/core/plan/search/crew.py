@@ -9,6 +9,7 @@ from collections.abc import Iterator
 from concurrent.futures import BrokenExecutor, Executor, Future, ProcessPoolExecutor
 from contextlib import contextmanager
 from dataclasses import dataclass
+from threading import Thread
 from typing import Any
 
 from mitten.core.catalogue import Catalogue, load_catalogue, use_catalogue
@@ -17,6 +18,9 @@ from mitten.core.physics.threads import use_one_thread
 HANDS = 2
 METHOD = "forkserver"
 """Workers are forked off a process that has loaded everything and runs no threads: they are there in milliseconds."""
+
+POLITE = 10
+"""How much less of a busy processor a search gets than the pages, in Unix's steps."""
 
 PRELOADED = "mitten.core.plan.search.warm"
 
@@ -82,8 +86,26 @@ def _answers(executor: Executor) -> bool:
         return False
 
 
+def end_at_once() -> None:
+    """End every process of every crew in the middle of what it does: this process is about to end."""
+    for process in multiprocessing.active_children():
+        process.terminate()
+
+
 def _begin(catalogue: Catalogue) -> None:
     # Ctrl+C reaches every process of a terminal: who began the work ends it.
     signal.signal(signal.SIGINT, signal.SIG_IGN)
+    Thread(target=_end_with_the_first, daemon=True).start()
+    if hasattr(os, "nice"):
+        # What a keeper does meanwhile goes first.
+        os.nice(POLITE)
     use_one_thread()
     use_catalogue(catalogue)
+
+
+def _end_with_the_first() -> None:
+    """Nobody waits for the answers of a process whose first one has gone, however it went."""
+    first = multiprocessing.parent_process()
+    if first is not None:
+        first.join()
+        os._exit(1)

@@ -70,7 +70,7 @@ def _decides(plan: Plan) -> Iterator[str]:
     nearest = _judged(plan)[0]
     yield (
         f"Closest call: {nearest.label[:1].lower()}{nearest.label[1:]} {figure_words(nearest)} on a "
-        f"{nearest.condition.label.lower()}, {wants_words(nearest)}."
+        f"{nearest.condition.within}, {wants_words(nearest)}."
     )
     off = plan.assessment.usually_off
     if off:
@@ -116,7 +116,7 @@ def why_not(plan: Plan) -> str:
         return "other plans do more"
     worst = missed[0]
     label = worst.label if worst.label.startswith("UV") else worst.label[:1].lower() + worst.label[1:]
-    return f"{label} {figure_words(worst)} on a {worst.condition.label.lower()}, {wants_words(worst)}"
+    return f"{label} {figure_words(worst)} {worst.condition.when}, {wants_words(worst)}"
 
 
 def obstacles(progress: Progress) -> list[str]:
@@ -132,7 +132,7 @@ def misses(plan: Plan) -> list[str]:
     stops = [f"{stop.title} ({stop.number})." for stop in plan.assessment.stops]
     missed = sorted(plan.assessment.missed, key=beyond_share, reverse=True)
     said = [
-        f"{verdict.label} {figure_words(verdict)} on a {verdict.condition.label.lower()}: {wants_words(verdict)}."
+        f"{verdict.label} {figure_words(verdict)} {verdict.condition.when}: {wants_words(verdict)}."
         for verdict in missed
     ]
     unsolved = [f"{condition.label} could not be worked out." for condition in plan.assessment.unsolved]

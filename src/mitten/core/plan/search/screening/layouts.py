@@ -7,7 +7,7 @@ from typing import Any
 from mitten.core.catalogue import SourceKind, load_catalogue
 from mitten.core.design import Design
 from mitten.core.judge.rules.heat import TOO_NEAR_M
-from mitten.core.plan.usual import settled_in, warm_x_m
+from mitten.core.plan.usual import settled_in, usual_fixture, warm_x_m
 
 CLEARANCES_M = (0.20, 0.25, 0.30, 0.36, 0.43)
 """Heights of a lamp over what the animal lies on that are tried."""
@@ -92,7 +92,7 @@ def _lamps(design: Design, name: str, kind: SourceKind) -> Iterator[Layout]:
     usual = MOST_OF_A_KIND.get(name, USUAL_MOST if kind.dims else 1)
     for z_m, above, where in _heights(design):
         most = 1 if design.enclosure.lid_mesh is not None and not above else usual
-        fixture = _fixture(kind, above)
+        fixture = usual_fixture(kind, above)
         watts = tuple(watts for watts in kind.watts_sold if watts <= fixture["max_watts"])
         for count in range(1, most + 1):
             places = _beside_each_other(design, count)
@@ -156,14 +156,6 @@ def _beside_each_other(design: Design, count: int) -> list[tuple[float, float]] 
 def _held_in(at_m: float, margin_m: float, length_m: float) -> float:
     """A place so far from both ends."""
     return min(max(at_m, margin_m), length_m - margin_m)
-
-
-def _fixture(kind: SourceKind, above: bool) -> dict[str, Any]:
-    """A fixture that bears the kind: a guarded socket inside, above the lid a dome, a wide one for what is hot."""
-    wide = not kind.light or not kind.dims
-    name = ("wide-dome" if wide else "dome") if above else "guarded-socket"
-    usual = load_catalogue().fixtures[name]
-    return {"kind": name, "max_watts": usual.usual_max_watts, "socket": "ceramic"}
 
 
 def _base(design: Design, name: str, kind: SourceKind) -> dict[str, Any]:

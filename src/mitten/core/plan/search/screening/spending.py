@@ -17,15 +17,13 @@ from mitten.core.plan.search.screening.layouts import Layout
 from mitten.core.plan.search.screening.prices import price_of
 from mitten.core.plan.search.screening.probing import day_lights
 from mitten.core.plan.search.wants.brief import Brief
+from mitten.core.plan.usual import usual_control
 
 A_PART = 0.01
 A_HOLE = 0.01
 A_KWH = 0.00008
 A_UNIT_OF_PRICE = 0.0002
 WATTS_PER_KILO = 1000.0
-SHARE_OF_RATING = 0.8
-"""A control is loaded to this part of what it is rated for at most."""
-
 HALF_A_DAY_H = 12.0
 """How long a source of the day or of the night runs, near enough to compare by."""
 
@@ -68,13 +66,8 @@ class Spending:
 
 
 def control_type(kind: SourceKind, load_w: float) -> ControlType:
-    """What suits a kind: dimming for what shines or glows, pulses for ceramic, switching for mats."""
-    controls = load_catalogue().controls
-    if kind.family == "contact":
-        return controls["on-off"]
-    if kind.family == "lamp" and not kind.light and kind.emitter_k is None:
-        return controls["pulse"]
-    return controls["dimming" if load_w <= SHARE_OF_RATING * controls["dimming"].usual_max_watts else "dimming-strong"]
+    """The control that suits a kind under a load."""
+    return load_catalogue().controls[usual_control(kind, load_w)]
 
 
 @dataclass(frozen=True, eq=False)

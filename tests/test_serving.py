@@ -1,0 +1,144 @@
+"""The command that serves, as a process: told to end or killed in the middle, silent clients, a second one."""
+
+import re
+import signal
+import socket
+import sqlite3
+import subprocess
+import sys
+from collections.abc import Iterator
+from contextlib import closing, contextmanager, suppress
+from pathlib import Path
+from tempfile import gettempdir
+from time import monotonic, sleep
+from urllib.parse import urlencode
+
+import httpx2
+import pytest
+
+from mitten.demo import demo_designs
+from mitten.store import Shelf, close_database, open_database
+
+LONG_S = 60.0
+
+
+@contextmanager
+def serving(*arguments: str) -> Iterator[tuple[subprocess.Popen[str], str]]:
+    """A server of its own process group, and its address."""
+    command = [sys.executable, "-m", "mitten", *arguments, "--port", "0"]
+    process = subprocess.Popen(command, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True, process_group=0)
+    assert process.stdout is not None
+    try:
+        found = re.search(r"http://\S+?(?=/ )", process.stdout.readline())
+        assert found, process.communicate()[1]
+        yield process, found.group()
+    finally:
+        process.kill()
+        process.communicate()
+
+
+def post(address: str, path: str, **values: str) -> int:
+    return httpx2.post(f"{address}{path}", data=values, timeout=LONG_S).status_code
+
+
+def left_of(group: int) -> list[str]:
+    """Names of the processes of a group that still run."""
+    found = []
+    for stat in Path("/proc").glob("[0-9]*/stat"):
+        with suppress(OSError):
+            name, _, rest = stat.read_text().partition("(")[2].rpartition(")")
+            state, _, its_group = rest.split()[:3]
+            found += [name] if int(its_group) == group and state != "Z" else []
+    return found
+
+
+def goes_within(seconds: float, group: int) -> bool:
+    until = monotonic() + seconds
+    while left_of(group) and monotonic() < until:
+        sleep(0.1)
+    return not left_of(group)
+
+
+@pytest.fixture
+def path(tmp_path: Path) -> Path:
+    path = tmp_path / "mitten.sqlite3"
+    database = open_database(path)
+    Shelf(database).add(demo_designs()[0])
+    close_database(database)
+    return path
+
+
+@pytest.mark.parametrize("how", [signal.SIGTERM, signal.SIGINT, signal.SIGHUP, signal.SIGKILL])
+def test_a_search_leaves_no_process_behind_however_the_server_ends(path: Path, how: signal.Signals) -> None:
+    with serving("serve", "--data", str(path)) as (process, address):
+        assert post(address, "/enclosures/1/plans/look") == 303
+        sleep(3.0)
+        assert len(left_of(process.pid)) > 2
+        process.send_signal(how)
+        process.wait(20)
+        assert goes_within(5, process.pid)
+        if how != signal.SIGKILL:
+            assert process.stderr is not None
+            assert "Traceback" not in process.stderr.read()
+            assert [one.name for one in path.parent.iterdir() if "wal" in one.name or "shm" in one.name] == []
+    with closing(sqlite3.connect(path)) as raw:
+        assert raw.execute("PRAGMA integrity_check").fetchone() == ("ok",)
+
+
+def test_the_demo_takes_its_folder_with_it() -> None:
+    def folders() -> set[Path]:
+        return set(Path(gettempdir()).glob("mitten-demo-*"))
+
+    before = folders()
+    with serving("demo") as (process, _):
+        made = folders() - before
+        assert made
+        process.terminate()
+        process.wait(20)
+    assert not made & folders()
+
+
+def test_an_edit_that_was_begun_is_answered_and_stored_before_the_server_ends(path: Path) -> None:
+    with serving("serve", "--data", str(path)) as (process, address):
+        host, port = address.removeprefix("http://").split(":")
+        body = urlencode({"x_m": "0.8000"}).encode()
+        head = f"POST /enclosures/1/move/heaters%3AMain%20lamp HTTP/1.1\r\nHost: {host}:{port}\r\nHX-Request: true\r\n"
+        head += f"Content-Type: application/x-www-form-urlencoded\r\nContent-Length: {len(body)}\r\n\r\n"
+        with socket.create_connection((host, int(port))) as client:
+            client.sendall(head.encode() + body)
+            sleep(0.15)
+            process.send_signal(signal.SIGINT)
+            client.settimeout(LONG_S)
+            said = client.recv(200)
+        process.wait(30)
+    database = open_database(path)
+    stored = Shelf(database).open(1).design.heaters[0].x_m == pytest.approx(0.8)
+    close_database(database)
+    assert said.startswith(b"HTTP/1.1 200") == stored
+
+
+def test_a_second_server_on_the_same_file_and_a_port_that_is_taken_are_said_in_a_sentence(path: Path) -> None:
+    with serving("serve", "--data", str(path)) as (_, address):
+        for arguments, sentence in (
+            (["--data", str(path), "--port", "0"], "Another Mitten is running"),
+            (["--data", str(path.with_name("other")), "--port", address.rpartition(":")[2]], "is not free"),
+        ):
+            command = [sys.executable, "-m", "mitten", "serve", *arguments]
+            second = subprocess.run(command, capture_output=True, text=True, timeout=LONG_S, check=False)
+            assert second.returncode == 2
+            assert sentence in second.stderr
+            assert "Traceback" not in second.stderr
+
+
+def test_who_says_nothing_or_never_finishes_is_not_waited_for(path: Path) -> None:
+    with serving("serve", "--data", str(path)) as (_, address):
+        host, port = address.removeprefix("http://").split(":")
+        begun = monotonic()
+        clients = [socket.create_connection((host, int(port))) for _ in range(2)]
+        clients[1].sendall(b"POST /units HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Length: 50\r\n\r\nsys")
+        for client in clients:
+            client.settimeout(40)
+            while client.recv(4096):
+                pass
+            client.close()
+        assert monotonic() - begun < 30
