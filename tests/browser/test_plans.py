@@ -16,7 +16,8 @@ A_SEARCH_MS = 60_000
 
 
 def found(page: Page) -> None:
-    """Wait until the search has come to its end."""
+    """Wait until the search has begun and come to its end."""
+    expect(page.locator("#found[hx-post]")).to_have_count(0)
     expect(page.locator("#stop")).to_have_count(0, timeout=A_SEARCH_MS)
 
 

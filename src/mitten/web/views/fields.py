@@ -8,6 +8,7 @@ from mitten.core.design.units import LENGTH, Units
 from mitten.web.edits.fields import Data, EditError, Option, Spec, shown_value
 
 CM = 100.0
+LONG_OPTION = 26
 
 
 @dataclass(frozen=True)
@@ -36,6 +37,11 @@ class Field:
     rare: bool = False
     placeholder: str = ""
     slide: Slide | None = None
+
+    @property
+    def wide(self) -> bool:
+        """Whether its options are sentences rather than words."""
+        return any(len(option.label) > LONG_OPTION for option in self.options) and self.kind == "choice"
 
     @property
     def groups(self) -> Iterator[tuple[str, list[Option]]]:
