@@ -90,7 +90,7 @@ def test_parts_that_do_not_fit_are_marked_and_those_of_a_comparison_stand_still(
     climate, targets = climate_of(DESIGNS[0]), assess(DESIGNS[0]).targets
     troubled = str(heat_sheet(climate, targets, troubled=frozenset({"Ledge"})))
     assert troubled.count("! does not fit") == 2
-    assert "Ledge, from above, does not fit" in troubled
+    assert re.search(r"Ledge, in the plan [^\"]*from the front, does not fit", troubled)
     assert "data-part" not in str(heat_sheet(climate, targets, movable=False))
 
 

@@ -34,8 +34,13 @@ class Marks:
         """A length as it stands on a drawing."""
         return self.units.say_with_unit(LENGTH, metres)
 
-    def part(self, ref: str, at: Point, words: str, box: Rect, *content: str | Markup) -> Markup:
-        """A part that can be chosen, dragged and moved by keys; ``box`` is where it is, ``words`` what it is."""
+    def part(
+        self, ref: str, at: Point, words: str, box: Rect, *content: str | Markup, from_above: bool = False
+    ) -> Markup:
+        """A part that can be chosen, dragged and moved by keys; ``box`` is where it is, ``words`` what it is.
+
+        ``from_above`` says that it is drawn in the plan, not in the section.
+        """
         if not self.labels:
             return group(*content)
         troubled = ref.partition(":")[2] in self.troubled
@@ -49,10 +54,17 @@ class Marks:
         if not self.movable:
             return group(*inside, class_=" ".join(classes))
         where = {f"data_{axis}": f"{value:.4f}" for axis, value in zip("xyz", at, strict=True)}
-        label = words + (", does not fit" if troubled else "")
+        label = f"{words}, {self._where(at, from_above)}" + (", does not fit" if troubled else "")
         return group(
             *inside, class_=" ".join(classes), data_part=ref, tabindex=0, role="button", aria_label=label, **where
         )
+
+    def _where(self, at: Point, from_above: bool) -> str:
+        """Where a part is in the view that it is drawn in, in words."""
+        x_m, y_m, z_m = at
+        if from_above:
+            return f"in the plan {self.length(x_m)} from the left and {self.length(y_m)} from the front"
+        return f"in the section {self.length(x_m)} from the left and {self.length(z_m)} above the floor"
 
 
 def _grown(box: Rect) -> Rect:

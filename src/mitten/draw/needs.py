@@ -6,7 +6,7 @@ from markupsafe import Markup
 
 from mitten.core.catalogue import Species, Targets
 from mitten.core.design import Stage
-from mitten.core.design.units import LENGTH, METRIC, TEMPERATURE, Units
+from mitten.core.design.units import LENGTH, MASS, METRIC, TEMPERATURE, Units
 from mitten.core.physics.reading.body import Body, body_of
 from mitten.draw.animal import animal_outline
 from mitten.draw.svg import element, group, line, rect, text
@@ -83,7 +83,7 @@ def sizes(species: Species, shown: Stage, units: Units = METRIC) -> Markup:
         half = body.half_axes_m[0] * per_m
         width = _drawn_m(body) * per_m
         outline = animal_outline(body, left + half, middle, per_m)
-        words = f"{units.say_with_unit(LENGTH, body.length_m)}, {body.mass_g:g} g"
+        words = f"{units.say_with_unit(LENGTH, body.length_m)}, {units.say_with_unit(MASS, body.mass_g)}"
         class_ = "size-words shown" if stage == shown else "size-words"
         parts.append(group(outline, class_="size" if stage == shown else "size other"))
         place = 16 + 128 * STAGES.index(stage)

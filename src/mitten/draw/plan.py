@@ -67,11 +67,11 @@ def _site(climate: Climate, site: Site, targets: Targets, scale: Scale, marks: M
     x, y = scale.x(site.x_m - site.length_m / 2), scale.y(site.y_m + site.depth_m / 2)
     at = (site.x_m, site.y_m, site.underside_m(climate.design.substrate.depth_m))
     return marks.part(
-        f"sites:{site.name}", at, f"{site.name}, from above", (x, y, width, depth),
+        f"sites:{site.name}", at, site.name, (x, y, width, depth),
         rect(x, y, width, depth, "plan-ground"),
         *bands(*field, scale, marks),
         *hatched(*field, targets.danger_contact_c, scale),
-        rect(x, y, width, depth, "plan-site"),
+        rect(x, y, width, depth, "plan-site"), from_above=True,
     )  # fmt: skip
 
 
@@ -96,15 +96,15 @@ def _sources(design: Design, scale: Scale, marks: Marks) -> Iterator[Markup]:
         if probe is not None:
             x, y = scale.x(probe.x_m), scale.y(probe.y_m)
             dot = element("circle", cx=x, cy=y, r=3.5, class_="probe")
-            at, words = (probe.x_m, probe.y_m, probe.z_m), f"Probe of {control.name}, from above"
-            yield marks.part(f"controls:{control.name}", at, words, (x - 4, y - 4, 8.0, 8.0), dot)
+            at, words = (probe.x_m, probe.y_m, probe.z_m), f"Probe of {control.name}"
+            yield marks.part(f"controls:{control.name}", at, words, (x - 4, y - 4, 8.0, 8.0), dot, from_above=True)
 
 
 def _tube(ref: str, tube: UvbLamp | Light, half_m: float, scale: Scale, marks: Marks) -> Markup:
     x, y, half = scale.x(tube.x_m), scale.y(tube.y_m), half_m * scale.per_m
     shape = line(x - half, y, x + half, y, "plan-tube")
-    at, words = (tube.x_m, tube.y_m, tube.z_m), f"{tube.name}, from above"
-    return marks.part(ref, at, words, (x - half, y - 3, 2 * half, 6.0), shape)
+    at, words = (tube.x_m, tube.y_m, tube.z_m), tube.name
+    return marks.part(ref, at, words, (x - half, y - 3, 2 * half, 6.0), shape, from_above=True)
 
 
 def _heater(heater: Heater, kind: SourceKind, scale: Scale, marks: Marks) -> Iterator[Markup]:
@@ -118,8 +118,10 @@ def _heater(heater: Heater, kind: SourceKind, scale: Scale, marks: Marks) -> Ite
         shape = rect(x - half, y - high, 2 * half, 2 * high, "plan-source")
     else:
         return
-    at, words = (heater.x_m, heater.y_m, heater.z_m), f"{heater.name}, from above"
-    yield marks.part(f"heaters:{heater.name}", at, words, (x - half, y - high, 2 * half, 2 * high), shape)
+    at, words = (heater.x_m, heater.y_m, heater.z_m), heater.name
+    yield marks.part(
+        f"heaters:{heater.name}", at, words, (x - half, y - high, 2 * half, 2 * high), shape, from_above=True
+    )
 
 
 def _animal(climate: Climate, scale: Scale) -> Markup:

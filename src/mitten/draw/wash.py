@@ -64,5 +64,5 @@ def legend(units: Units = METRIC) -> Markup:
     ]  # fmt: skip
     return element(
         "svg", *cells, *marks, viewBox="-10 0 220 26", class_="legend", role="img",
-        aria_label="Colours from 16 °C, pale, to 56 °C, dark",
+        aria_label=units.say("Colours from 16 °C, pale, to 56 °C, dark"),
     )  # fmt: skip

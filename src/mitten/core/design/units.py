@@ -61,8 +61,10 @@ SHARE = _same("dimensionless", "%", 100.0, decimals=1)
 WATTS = _same("watt", "W")
 ANGLE = _same("degree", "°")
 IRRADIANCE = _same("watt/metre**2", "W/m²", decimals=0)
-MILLILITRES = _same("millilitre", "ml")
-LITRES_A_SECOND = _same("litre/second", "l/s")
+MILLILITRES = Quantity("millilitre", Shown("ml"), Shown("fl oz", 1 / 29.5735296, decimals=1))
+LITRES_A_SECOND = Quantity("litre/second", Shown("l/s", decimals=2), Shown("cfm", 2.11888))
+LITRES = Quantity("litre", Shown("l"), Shown("qt", 1.056688))
+MASS = Quantity("gram", Shown("g", decimals=2), Shown("oz", 1 / 28.349523, decimals=2))
 HOURS = _same("hour", "h")
 MINUTES = _same("minute", "min")
 DEGREES_NORTH = _same("degree", "°")
@@ -75,7 +77,8 @@ WORDS = {
     "c": "degC", "°c": "degC", "f": "degF", "°f": "degF", "degrees": "degree", "°": "degree", "%": "percent",
     "m2": "metre**2", "cm2": "centimetre**2", "cm²": "centimetre**2", "in²": "inch**2", "in2": "inch**2",
     "mm²": "millimetre**2", "w/m²": "watt/metre**2", "w/m2": "watt/metre**2", "w": "watt", "kw": "kilowatt",
-    "l/s": "litre/second", "ml": "millilitre", "l": "litre", "h": "hour", "min": "minute",
+    "l/s": "litre/second", "ml": "millilitre", "fl oz": "fluid_ounce", "floz": "fluid_ounce", "cfm": "foot**3/minute",
+    "oz": "ounce", "g": "gram", "qt": "quart", "l": "litre", "h": "hour", "min": "minute",
 }  # fmt: skip
 """Units as keepers write them, in lower case, and as Pint does; any other word is given to Pint as it is."""
 
@@ -144,7 +147,7 @@ class Units:
         return _tidy(_converted(_number(number), word, quantity, text))
 
     def say(self, sentence: str) -> str:
-        """A sentence written in °C, K, cm and mm, in the keeper's units."""
+        """A sentence written in °C, K, cm, mm, ml, l, l/s and g, in the keeper's units."""
         return sentence if self.system == "metric" else _SAID.sub(self._resaid, sentence)
 
     def _resaid(self, match: "re.Match[str]") -> str:
@@ -162,9 +165,13 @@ METRIC, US = Units("metric"), Units("us")
 
 _PLAIN_NUMBER = re.compile(r"(?<![\d.])-?\d+(?:\.\d+)?")
 _SAID = re.compile(
-    r"(?<![\w.])(-?\d+(?:\.\d+)?(?:\s*(?:–|to|and|×|of|·)\s*-?\d+(?:\.\d+)?)*)[ \u00a0]?(°C|K|cm|mm)(?![\w²])"
+    r"(?<![\w.])(-?\d+(?:\.\d+)?(?:\s*(?:–|to|and|×|of|·)\s*-?\d+(?:\.\d+)?)*)[ \u00a0]?"
+    r"(°C|K|cm|mm|ml|l/s|l|g)(?![\w²/])"
 )
-_SAID_QUANTITIES = {"°C": TEMPERATURE, "K": TEMPERATURE_STEP, "cm": LENGTH, "mm": THICKNESS}
+_SAID_QUANTITIES = {
+    "°C": TEMPERATURE, "K": TEMPERATURE_STEP, "cm": LENGTH, "mm": THICKNESS, "ml": MILLILITRES,
+    "l/s": LITRES_A_SECOND, "l": LITRES, "g": MASS,
+}  # fmt: skip
 # In sentences lengths are in cm already, where designs hold metres.
 _SAID_QUANTITIES["cm"] = Quantity("centimetre", Shown("cm"), Shown("in", 1 / 2.54))
 

@@ -64,7 +64,7 @@ RULE_BOOK: tuple[Chapter, ...] = (
         RuleEntry("cannot-reach", "A setpoint that full power does not reach: too little power.", "probe, setpoint"),
         RuleEntry("lamp-on-an-on-off-thermostat", "A lamp that is switched on and off.", "watts"),
         RuleEntry("only-light-switched", "A thermostat that switches the only light through the day.", "share lit"),
-        RuleEntry("probe-in-the-beam", "A probe in the beam, which reads high.", "kelvin too high"),
+        RuleEntry("probe-in-the-beam", "A probe in the beam, which reads high.", "how much too high it reads"),
         RuleEntry("probe-on-the-basking-place", "A probe where the animal basks.", "surface there"),
         RuleEntry("probe-at-the-cool-end", "A probe at the other end than its source.", "distance"),
         RuleEntry("no-light-by-day", "A day animal without any light.", "watts of light"),

@@ -13,9 +13,11 @@ from mitten.core.catalogue import TABLES, Entry, check_entry
 from mitten.core.design.units import (
     ANGLE,
     LENGTH,
+    MASS,
     PLAIN,
     SHARE,
     TEMPERATURE,
+    THICKNESS,
     WATTS,
     BadQuantityError,
     Quantity,
@@ -37,11 +39,12 @@ BETWEEN = re.compile(r";|\bto\b|–")
 """What may stand between them when they are typed."""
 
 ENDINGS: tuple[tuple[str, Quantity], ...] = (
-    ("_c", TEMPERATURE), ("_m", LENGTH), ("_deg", ANGLE), ("watts", WATTS), ("watts_sold", WATTS), ("_w", WATTS),
+    ("_c", TEMPERATURE), ("_m", LENGTH), ("_mm", THICKNESS), ("_g", MASS),
+    ("_deg", ANGLE), ("watts", WATTS), ("watts_sold", WATTS), ("_w", WATTS),
     ("humidity", SHARE), ("_share", SHARE),
 )  # fmt: skip
 UNIT_WORDS = {
-    "_c": "", "_m": "", "_deg": "", "_mm": " in mm", "_g": " in g", "_k": " in K", "_m2": " in m²", "_w_mk": " in W/mK",
+    "_c": "", "_m": "", "_deg": "", "_mm": "", "_g": "", "_k": " in K", "_m2": " in m²", "_w_mk": " in W/mK",
     "_mj_m3k": " in MJ/m³K", "_w_m2": " in W/m²",
 }  # fmt: skip
 
@@ -136,7 +139,9 @@ def _label(prefix: str, name: str) -> str:
 
 def _words(key: str) -> str:
     ending = next((one for one in sorted(UNIT_WORDS, key=len, reverse=True) if key.endswith(one)), "")
-    return key.removesuffix(ending).replace("_", " ").replace("uvi", "UV index") + UNIT_WORDS.get(ending, "")
+    return key.removesuffix(ending).replace("_", " ").replace("uvi", "UV index").replace(
+        "30cm", "30 cm"
+    ) + UNIT_WORDS.get(ending, "")
 
 
 def read_entry(table: str, before: Entry, typed: Typed, units: Units) -> Entry:

@@ -229,7 +229,7 @@ def bench(
     units = units_of(request.cookies.get(UNITS_COOKIE, ""))
     view = _view(desk, shelved, at, units, error)
     template = "bench.html" if wants_a_part(request) else "bench_page.html"
-    context = {"view": view, "units": units}
+    context = {"view": view, "units": units, "part": template == "bench.html"}
     return desk.pages.answer(request, template, context, status if error else 200)
 
 

@@ -42,7 +42,7 @@ def show_library(
 ) -> Response:
     """Species and gear, found by words; for htmx, the list alone."""
     template = "_entries.html" if wants_a_part(request) else "library.html"
-    return desk.pages.answer(request, template, {"view": library_view(table, search), "units": units})
+    return desk.pages.answer(request, template, {"view": library_view(table, search, units), "units": units})
 
 
 @router.get("/rules", response_class=HTMLResponse)

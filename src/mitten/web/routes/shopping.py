@@ -29,9 +29,9 @@ def show_shopping(request: Request, enclosure_id: EnclosureId, desk: TheDesk, un
 
 
 @router.get(PAGE + "/shopping.csv", responses={404: {}})
-def save_shopping(enclosure_id: EnclosureId, desk: TheDesk) -> Response:
+def save_shopping(enclosure_id: EnclosureId, desk: TheDesk, units: TheUnits) -> Response:
     """The list as CSV."""
-    text = shopping_csv(desk.shelf.open(enclosure_id).design, own_prices(desk.settings))
+    text = shopping_csv(desk.shelf.open(enclosure_id).design, own_prices(desk.settings), units)
     return Response(text, media_type="text/csv", headers={"content-disposition": 'attachment; filename="shopping.csv"'})
 
 

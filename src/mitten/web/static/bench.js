@@ -525,6 +525,15 @@ function reopen() {
   if (held && document.activeElement === document.body) document.getElementById(held)?.focus();
 }
 
+// Each new verdict is read out once, by the one place that stays when everything else is replaced.
+let verdict = document.getElementById("headline")?.textContent ?? "";
+
+function speak() {
+  const now = document.getElementById("headline")?.textContent ?? verdict;
+  if (now !== verdict) document.getElementById("spoken").textContent = now;
+  verdict = now;
+}
+
 // What was refused is opened, gone to and read out.
 function showFault() {
   const field = document.querySelector("#bench [aria-invalid=true]");
@@ -535,6 +544,7 @@ function showFault() {
 
 document.addEventListener("htmx:afterSwap", (event) => {
   say("");
+  speak();
   if (event.detail.target.id !== "bench") return;
   swaps += 1;
   reopen();

@@ -7,7 +7,7 @@ from markupsafe import Markup
 
 from mitten.core.catalogue import STARTING_POINT, Species
 from mitten.core.design import Design, Stage
-from mitten.core.design.units import HOURS, LENGTH, Units
+from mitten.core.design.units import HOURS, LENGTH, MASS, Units
 from mitten.core.judge import Assessment
 from mitten.draw import needs, sizes
 from mitten.web.edits import EditError
@@ -95,7 +95,8 @@ def _habits(species: Species, stage: Stage, units: Units) -> str:
         *(["burrows"] if species.burrows else []),
         CLIMBS_WORDS[species.climbs],
     ]
-    body = f"{units.say_with_unit(LENGTH, species.body_length_m(stage))} long, {species.mass_g.at(stage):g} g"
+    long, heavy = species.body_length_m(stage), species.mass_g.at(stage)
+    body = f"{units.say_with_unit(LENGTH, long)} long, {units.say_with_unit(MASS, heavy)}"
     return f"{', '.join(ways)[:1].upper()}{', '.join(ways)[1:]}. {body}. Least box {box} {units.unit_of(LENGTH)}."
 
 

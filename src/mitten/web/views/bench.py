@@ -28,10 +28,12 @@ from mitten.web.views.box import BoxSheet, box_sheet
 from mitten.web.views.checklist import Checklist, checklist_view
 from mitten.web.views.fields import Field, fields_of
 from mitten.web.views.parts import FURNITURE, Chip, PartPanel, addable, chips, panel_of, step_words
-from mitten.web.views.place import PlaceView, condensed_words, place_view
+from mitten.web.views.place import PlaceView, place_view
 from mitten.web.views.steps import Step, steps_of
+from mitten.web.views.twin import drawing_table
 from mitten.web.views.verdict import Margin, margin
 
+SHEET_WORDS = {"heat": "Heat", "animal": "Animal", "box": "Box & room"}
 ROOM_SLIDE_C = (0.0, 40.0)
 STYLES = Path(__file__).parents[1] / "static" / "drawing.css"
 
@@ -107,6 +109,16 @@ class BenchView:
         return f"/enclosures/{self.shelved.id}"
 
     @property
+    def sheet_words(self) -> str:
+        """The sheet as it is called."""
+        return SHEET_WORDS[self.at.sheet]
+
+    @property
+    def title(self) -> str:
+        """Title of the page: enclosure and sheet."""
+        return f"{self.shelved.design.name} · {self.sheet_words} · Mitten"
+
+    @property
     def query(self) -> str:
         """What the address carries on: sheet, condition and part."""
         return self.at.query()
@@ -177,7 +189,7 @@ def bench_view(
         box=box_sheet(design, units, error) if at.sheet == "box" else None,
         margin=_margin(design, shown, assessments, units),
         checklist=checklist_view(design, ticks),
-        table=[(name, units.say(figure)) for name, figure in _table(climate)],
+        table=drawing_table(design, climate, at.sheet, units),
     )
 
 
@@ -269,36 +281,3 @@ def _failures(design: Design, shown: Condition) -> list[Failure]:
         found.append((f"{base}+stuck-on", "Every thermostat stuck on"))
     found += [(f"{base}+dead:{part.name}", f"'{part.name}' dead") for part in design.powered]
     return [Failure(name, label, name == shown.name) for name, label in found]
-
-
-def _table(climate: Climate) -> list[tuple[str, str]]:
-    """The drawing in words: the same figures as a table."""
-    air = climate.air
-    rows = [
-        ("Warm side air", f"{air.warm_c:.1f} °C"),
-        ("Middle air", f"{air.middle_c:.1f} °C"),
-        ("Cool side air", f"{air.cool_c:.1f} °C"),
-        ("Air under the top, hottest", f"{air.top_c:.1f} °C"),
-        *([] if climate.design.enclosure.open_top else [("Inside of the top, hottest", f"{climate.ceiling_c:.1f} °C")]),
-        ("Hottest ground", f"{climate.floor.hottest()[0]:.1f} °C"),
-        ("Coolest ground", f"{climate.floor.lowest_c():.1f} °C"),
-        ("Bottom of the substrate, hottest", f"{climate.base_c:.1f} °C"),
-        ("What the box stands on, hottest", f"{climate.shelf_c:.1f} °C"),
-        ("Humidity, warm end and cool end", f"{climate.humidity.warm:.0%}, {climate.humidity.cool:.0%}"),
-        ("Water evaporated", f"{climate.humidity.litres_a_week:.1f} l a week"),
-        ("Water that condenses", condensed_words(climate.humidity)),
-    ]
-    for name, site in climate.sites.items():
-        rows.append((f"{name}, surface", f"{site.surface_c:.1f} °C"))
-        rows.append((f"{name}, air above", f"{site.air_c:.1f} °C"))
-        rows.append((f"{name}, irradiance", f"{site.irradiance_w_m2:.0f} W/m²"))
-        rows.append((f"{name}, body there", f"{site.operative_c:.1f} °C"))
-        if site.hide_air_c is not None:
-            rows.append((f"{name}, air inside", f"{site.hide_air_c:.1f} °C"))
-    for name, held in climate.controls.items():
-        rows.append((f"{name}, probe", f"{held.probe_c:.1f} °C, {held.duty:.0%} of full power, {held.word}"))
-    exchange_l_s = climate.state.exchange.total_m3_s * 1000
-    rows.append(("Ventilation", f"{exchange_l_s:.1f} l/s, {climate.air_changes_per_hour:.0f} air changes an hour"))
-    energy = climate.state.energy
-    rows.append(("Energy in and out", f"{energy.in_w:.1f} W in, {energy.out_w:.1f} W out"))
-    return rows

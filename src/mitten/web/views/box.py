@@ -56,7 +56,7 @@ def box_sheet(design: Design, units: Units, error: EditError | None) -> BoxSheet
     return BoxSheet(
         drawing=box_drawing(design, units),
         words=box_words(design, units),
-        presets=_presets(),
+        presets=_presets(units),
         size=form("box"),
         lid=form("lid"),
         panels=[
@@ -72,10 +72,10 @@ def box_sheet(design: Design, units: Units, error: EditError | None) -> BoxSheet
     )
 
 
-def _presets() -> list[tuple[str, list[Option]]]:
+def _presets(units: Units) -> list[tuple[str, list[Option]]]:
     presets = load_presets()
-    boxes = [Option(key, one.label) for key, one in presets.boxes.items()]
-    boards = [Option(key, f"all of {one.label}") for key, one in presets.boards.items()]
+    boxes = [Option(key, units.say(one.label)) for key, one in presets.boxes.items()]
+    boards = [Option(key, units.say(f"all of {one.label}")) for key, one in presets.boards.items()]
     return [("Boxes", boxes), ("Boards, for every face but a glass front", boards)]
 
 

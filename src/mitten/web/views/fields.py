@@ -1,7 +1,7 @@
 """Fields as a template shows them: what stands in each, its unit, and what is wrong with it."""
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import groupby
 
 from mitten.core.design.units import LENGTH, Units
@@ -62,14 +62,14 @@ def _field(data: Data, spec: Spec, units: Units, error: EditError | None) -> Fie
     number = spec.kind in ("number", "slider")
     return Field(
         key=spec.key,
-        label=spec.label,
+        label=units.say(spec.label),
         kind="choice" if spec.options else "slider" if spec.kind == "slider" else spec.kind,
         value=typed,
         unit=units.unit_of(spec.quantity) if number and not spec.options else "",
-        options=_with_typed(spec.options, typed),
+        options=_with_typed([replace(one, label=units.say(one.label)) for one in spec.options], typed),
         fault=fault,
         rare=spec.rare and not fault,
-        placeholder=spec.placeholder,
+        placeholder=units.say(spec.placeholder),
         slide=_slide(data, spec, units) if spec.kind == "slider" else None,
     )
 

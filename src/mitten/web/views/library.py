@@ -103,11 +103,12 @@ class ComparedRow:
         return self.one != self.other
 
 
-def library_view(table: str, search: str) -> LibraryView:
+def library_view(table: str, search: str, units: Units) -> LibraryView:
     """Entries of a table whose words hold every word of the search."""
     wanted = search.lower().split()
     found = {
-        name: [entry for entry in _entries(name) if all(word in _words_of(entry) for word in wanted)] for name in TABLES
+        name: [entry for entry in _entries(name, units) if all(word in _words_of(entry) for word in wanted)]
+        for name in TABLES
     }
     counts = [(name, TABLE_WORDS[name], len(found[name])) for name in TABLES]
     return LibraryView(table, search, counts, found[table])
@@ -117,16 +118,17 @@ def _words_of(entry: LibraryEntry) -> str:
     return f"{entry.label} {entry.about} {entry.key}".lower()
 
 
-def _entries(table: str) -> list[LibraryEntry]:
+def _entries(table: str, units: Units) -> list[LibraryEntry]:
     entries: Mapping[str, Entry] = getattr(load_catalogue(), table)
     shipped: Mapping[str, Entry] = getattr(shipped_catalogue(), table)
     found = [
-        LibraryEntry(table, key, entry.label, about(entry), shipped.get(key) != entry) for key, entry in entries.items()
+        LibraryEntry(table, key, entry.label, about(entry, units), shipped.get(key) != entry)
+        for key, entry in entries.items()
     ]
     return sorted(found, key=lambda one: one.label.lower())
 
 
-def about(entry: Entry) -> str:
+def about(entry: Entry, units: Units) -> str:
     """An entry in a few words."""
     if isinstance(entry, Species):
         group = GROUP_WORDS[entry.group].removesuffix(", on land").rstrip("s").lower()
@@ -137,7 +139,7 @@ def about(entry: Entry) -> str:
     for name, unit in (("usual_max_watts", "W usually"), ("service_c", "°C at most")):
         value = getattr(entry, name, None)
         if value:
-            return f"{value:g} {unit}"
+            return units.say(f"{value:g} {unit}")
     return ""
 
 
@@ -148,19 +150,19 @@ def entry_view(table: str, key: str, entry: Entry, units: Units) -> EntryView:
     borne = {leaf.path: leaf.shown(units) for leaf in leaves}
     figures = [
         Figure(
-            leaf.label, leaf.shown(units), units.unit_of(leaf.quantity), entry.origin_of(leaf.path),
+            units.say(leaf.label), leaf.shown(units), units.unit_of(leaf.quantity), entry.origin_of(leaf.path),
             borne.get(bearable_path(leaf.path), ""),
         )
         for leaf in leaves
         if leaf.value is not None and leaf.path != "label" and f".{BEARABLE}" not in leaf.path
     ]  # fmt: skip
-    others = [Option(one.key, one.label) for one in _entries(table) if one.key != key]
+    others = [Option(one.key, one.label) for one in _entries(table, units) if one.key != key]
     return EntryView(
         table,
         TABLE_WORDS[table],
         key,
         entry.label,
-        about(entry),
+        about(entry, units),
         shipped != entry,
         shipped is not None,
         figures,
@@ -184,9 +186,14 @@ def _edited(leaf: Leaf, entry: Entry, units: Units, error: EditError | None) -> 
     options = [Option(YES, "yes"), Option(NO, "no")] if leaf.is_flag else [Option(one, one) for one in leaf.choices]
     kind = "choice" if options else "text" if isinstance(leaf.value, str) else "number"
     value = typed.get(leaf.path, leaf.shown(units))
-    field = Field(leaf.path, leaf.label, kind, value, units.unit_of(leaf.quantity), options, fault)
+    field = Field(leaf.path, units.say(leaf.label), kind, value, units.unit_of(leaf.quantity), options, fault)
     note_key = NOTE + leaf.path
-    note = Field(note_key, f"Your source for {leaf.label}", "text", typed.get(note_key, entry.notes.get(leaf.path, "")))
+    note = Field(
+        note_key,
+        units.say(f"Your source for {leaf.label}"),
+        "text",
+        typed.get(note_key, entry.notes.get(leaf.path, "")),
+    )
     return EditedFigure(field, note)
 
 

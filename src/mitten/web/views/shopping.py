@@ -56,7 +56,7 @@ def shopping_view(
     )  # fmt: skip
 
 
-def shopping_csv(design: Design, own: Mapping[str, float]) -> str:
+def shopping_csv(design: Design, own: Mapping[str, float], units: Units) -> str:
     """The list as RFC 4180 text; what a spreadsheet would take for a formula is kept from being one."""
     out = StringIO()
     writer = csv.writer(out, lineterminator="\r\n")
@@ -65,7 +65,7 @@ def shopping_csv(design: Design, own: Mapping[str, float]) -> str:
         life = "" if item.life_years is None else f"{item.life_years:.1f}"
         kind = "placeholder" if item.placeholder else "own"
         writer.writerow(
-            [item.what, _safe(item.words), item.count, f"{item.price:.2f}", f"{item.total:.2f}", kind, life]
+            [item.what, _safe(units.say(item.words)), item.count, f"{item.price:.2f}", f"{item.total:.2f}", kind, life]
         )
     return out.getvalue()
 

@@ -75,7 +75,7 @@ def _boxes(answers: Typed, units: Units) -> list[Option]:
     made = load_presets().boxes[construction(species)].label
     kind, lid = re.split(r" \d.*?cm", made, maxsplit=1)
     least = f"least for {'an' if stage == 'adult' else 'a'} {stage}: {kind} {size} {units.unit_of(LENGTH)}{lid}"
-    return [Option(LEAST_BOX, least), *(Option(key, one.label) for key, one in load_presets().boxes.items())]
+    return [Option(LEAST_BOX, least), *(Option(key, units.say(one.label)) for key, one in load_presets().boxes.items())]
 
 
 def _species(typed: Typed) -> Species:

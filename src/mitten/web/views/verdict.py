@@ -192,7 +192,7 @@ def _offered(fix: Fix, verdict: TargetVerdict, units: Units) -> OfferedFix:
 def _when(verdict: TargetVerdict, units: Units) -> str:
     if verdict.unit == "h":
         return "as the schedule is set" if verdict.known else "set it on the Animal sheet"
-    words = f"{verdict.condition.within}, {units.degrees(verdict.condition.room_c, 0)}°"
+    words = f"{units.say(verdict.condition.within)}, {units.degrees(verdict.condition.room_c, 0)}°"
     return f"{words}; it must be able to leave" if verdict.can_leave else words
 
 
