@@ -8,10 +8,12 @@ import json
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
+from threading import Lock
 
-from peewee import SqliteDatabase, fn
+from cachetools import LRUCache
+from peewee import JOIN, SqliteDatabase, fn
 
-from mitten.core.catalogue import load_catalogue, read_kept_design
+from mitten.core.catalogue import Catalogue, load_catalogue, read_kept_design
 from mitten.core.design import BadDesignError, Design, MittenError, write_design
 from mitten.store.connection import Connection, now
 from mitten.store.tables import Row
@@ -76,10 +78,23 @@ class Shelf:
         return self._where_removed(True)
 
     def _where_removed(self, removed: bool) -> list[Shelved]:
-        table = self._tables.enclosure
         with self.connection.reading():
-            rows = table.select().where(table.removed_at.is_null(not removed)).order_by(table.id)
-            return [self._shelved(row) for row in rows if self._unreadable(row) is None]
+            rows = list(self._at_once().where(self._tables.enclosure.removed_at.is_null(not removed)))
+        return [shelved for row in rows if (shelved := _shelved_of(row)) is not None]
+
+    def _at_once(self) -> Row:
+        """Enclosures with their revision in force and the newest made from it, in one query however many they are."""
+        table, revision = self._tables.enclosure, self._tables.revision
+        child = revision.alias()
+        picked = table.id, table.outlet, revision.number, revision.parent_id, revision.design
+        return (
+            table.select(*picked, fn.MAX(child.id).alias("child_id"))
+            .join(revision, on=(table.current_id == revision.id))
+            .join(child, JOIN.LEFT_OUTER, on=(child.parent_id == revision.id))
+            .group_by(table.id)
+            .order_by(table.id)
+            .dicts()
+        )
 
     def remove(self, enclosure_id: int) -> None:
         """Take an enclosure off the shelf; nothing of it is lost.
@@ -325,5 +340,32 @@ class Shelf:
         return newest
 
 
+def _shelved_of(row: Row) -> Shelved | None:
+    """One row of all at once; None where its design cannot be read."""
+    try:
+        design = _read(row["design"])
+    except BadDesignError:
+        return None
+    undo, redo = row["parent_id"] is not None, row["child_id"] is not None
+    return Shelved(row["id"], design, row["number"], undo, redo, row["outlet"])
+
+
 def _read(content: str) -> Design:
-    return read_kept_design(content, load_catalogue())
+    """A design as it is kept; the latest ones are not read again as long as the catalogue is the same."""
+    catalogue = load_catalogue()
+    with _READ_LOCK:
+        if not _READ_WITH or _READ_WITH[0] is not catalogue:
+            _READ_WITH[:] = [catalogue]
+            _READ.clear()
+        known = _READ.get(content)
+    if known is None:
+        known = read_kept_design(content, catalogue)
+        with _READ_LOCK:
+            if _READ_WITH[0] is catalogue:
+                _READ[content] = known
+    return known
+
+
+_READ: LRUCache[str, Design] = LRUCache(3000)
+_READ_WITH: list[Catalogue] = []
+_READ_LOCK = Lock()

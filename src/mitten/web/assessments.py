@@ -6,6 +6,9 @@ from datetime import UTC, datetime
 from threading import Lock
 from typing import TypeVar
 
+import numpy as np
+from numpy.typing import NDArray
+
 from mitten.core.design import Design
 from mitten.core.judge import Assessment, Climates, Condition, assess, assess_in, solve_condition
 from mitten.core.physics.balance.prepared import forget_prepared
@@ -16,6 +19,9 @@ from mitten.web.kept import Kept
 from mitten.web.views.verdict import Fixes, Sure
 
 KEPT_ASSESSMENTS = 80
+KEPT_BYTES = 90 * 2**20
+"""Of matrices that kept assessments are begun from again: of one enclosure whose lamps were moved they are the same."""
+
 KEPT_LET_GO = 4
 KEPT_EXPLORED = 6
 Known = TypeVar("Known")
@@ -25,7 +31,7 @@ class Assessments:
     """Assessments of the latest designs. A design is a value, so that its assessment can be kept."""
 
     def __init__(self) -> None:
-        self._kept: Kept[Design, Assessment] = Kept(KEPT_ASSESSMENTS)
+        self._kept: Kept[Design, Assessment] = Kept(KEPT_ASSESSMENTS, KEPT_BYTES, _matrices_of)
         self._sure: Kept[Design, Sure] = Kept(KEPT_ASSESSMENTS)
         self._fixes: Kept[Design, Fixes] = Kept(KEPT_ASSESSMENTS)
         self._explored: Kept[tuple[Design, Condition], Assessment] = Kept(KEPT_EXPLORED)
@@ -128,6 +134,13 @@ class Assessments:
     def _remembered(kept: Kept[Design, Known], design: Design, work: Callable[[], Known] | None) -> Known | None:
         known = kept.get(design)
         return known if known is not None or work is None else kept.put(design, work())
+
+
+def _matrices_of(assessment: Assessment) -> Iterator[NDArray[np.floating]]:
+    """The large matrices that an assessment's climates hold."""
+    prepared = {id(climate.state.prepared): climate.state.prepared for climate in assessment.solved.values()}
+    for one in prepared.values():
+        yield from one.matrices
 
 
 def _intervals_of(assessment: Assessment) -> Sure:

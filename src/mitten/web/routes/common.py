@@ -9,6 +9,7 @@ from starlette.datastructures import UploadFile
 from mitten.core.catalogue import use_own
 from mitten.core.design import Design
 from mitten.core.design.units import METRIC, US, Units
+from mitten.core.physics.balance.steady import UnsolvedError
 from mitten.store import OwnLibrary, Settings, Shelf
 from mitten.web.assessments import Assessments
 from mitten.web.at import MAIN_CONDITION, At, SheetName
@@ -18,8 +19,11 @@ from mitten.web.kept import Kept
 from mitten.web.pages import Pages
 from mitten.web.searches import Searches
 from mitten.web.views.card import Card, card_of
+from mitten.web.views.shelf import Heat, heat_of
 
 KEPT_PAGES = 200
+KEPT_CARDS, KEPT_HEATS = 600, 4000
+NO_HEAT = (0.0, 0.0, 0.0, 0.0)
 UNITS_COOKIE = "units"
 
 
@@ -71,7 +75,8 @@ class Desk:
     editing: Editing = field(default_factory=Editing)
     editors: Editors = field(default_factory=Editors)
     searches: Searches = field(default_factory=Searches)
-    cards: Kept[tuple[Design, Units], Card] = field(default_factory=lambda: Kept(KEPT_PAGES))
+    cards: Kept[tuple[Design, Units], Card] = field(default_factory=lambda: Kept(KEPT_CARDS))
+    heats: Kept[Design, Heat] = field(default_factory=lambda: Kept(KEPT_HEATS))
 
     @property
     def library(self) -> OwnLibrary:
@@ -88,7 +93,18 @@ class Desk:
         if use_own(self.library.entries()):
             self.assessments.forget()
             self.cards.clear()
+            self.heats.clear()
             self.searches.forget()
+
+    def heat_of(self, design: Design, compute: bool) -> Heat | None:
+        """What a design gives the room, worked out once; None where it is not known and not to be, or cannot be."""
+        known = self.heats.get(design)
+        if known is not None or not compute:
+            return known
+        try:
+            return self.heats.put(design, heat_of(self.assessments.of(design)))
+        except UnsolvedError:
+            return self.heats.put(design, NO_HEAT)
 
     def card_of(self, design: Design, units: Units) -> Card:
         """The card of a design on the shelf, drawn once."""

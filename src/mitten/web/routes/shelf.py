@@ -1,6 +1,7 @@
 """The shelf: every enclosure, new ones, design files in and out, and what hangs on the mains."""
 
 import re
+from time import monotonic
 from typing import Annotated, Literal
 from urllib.parse import urlsplit
 
@@ -24,6 +25,8 @@ from mitten.web.views.shelf import (
 
 router = APIRouter()
 A_YEAR_S = 365 * 24 * 3600
+ROOM_HEAT_S = 1.0
+"""So long an answer about the heat of all enclosures works out further ones."""
 
 
 @router.get("/", response_class=HTMLResponse)
@@ -41,9 +44,12 @@ def show_card(request: Request, enclosure_id: EnclosureId, desk: TheDesk, units:
 
 @router.get("/room-heat", response_class=HTMLResponse)
 def show_room_heat(request: Request, desk: TheDesk) -> Response:
-    """What all enclosures together give the room, once all of them are worked out."""
-    assessments = [desk.assessments.of(shelved.design) for shelved in desk.shelf.enclosures()]
-    return desk.pages.answer(request, "_room_heat.html", {"heat": heat_into_the_room(assessments)})
+    """What all enclosures together give the room; with many that were not worked out yet, of those that are, and the
+    page asks again as long as it is looked at.
+    """
+    designs, until = [shelved.design for shelved in desk.shelf.enclosures()], monotonic() + ROOM_HEAT_S
+    heats = [heat for design in designs if (heat := desk.heat_of(design, compute=monotonic() < until)) is not None]
+    return desk.pages.answer(request, "_room_heat.html", {"heat": heat_into_the_room(heats, len(designs))})
 
 
 @router.post("/enclosures", responses={303: {}, 422: {}})

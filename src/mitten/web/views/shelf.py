@@ -32,6 +32,9 @@ class ShelfEntry:
     card: Card | None
 
 
+Heat = tuple[float, ...]
+
+
 @dataclass(frozen=True)
 class ShelfView:
     """Every enclosure, those taken off, and what hangs on the mains."""
@@ -88,9 +91,26 @@ def _entry(item: Shelved, card: Card | None, units: Units) -> ShelfEntry:
     )
 
 
-def heat_into_the_room(assessments: Sequence[Assessment]) -> list[tuple[str, float]]:
-    """Watts that all enclosures together give the room in each season, by day and by night."""
-    return [
-        (name.replace("-", " "), sum(running_w(assessment.climate(name)) for assessment in assessments))
-        for name in HEATED_CONDITIONS
-    ]
+@dataclass(frozen=True)
+class RoomHeat:
+    """Watts that enclosures together give the room by condition, and how many of all are counted by now."""
+
+    watts: Sequence[tuple[str, float]]
+    counted: int
+    of: int
+
+    @property
+    def is_whole(self) -> bool:
+        """Whether every enclosure is counted."""
+        return self.counted == self.of
+
+
+def heat_of(assessment: Assessment) -> Heat:
+    """Watts that one enclosure gives the room in each season, by day and by night."""
+    return tuple(running_w(assessment.climate(name)) for name in HEATED_CONDITIONS)
+
+
+def heat_into_the_room(heats: Sequence[Heat], of: int) -> RoomHeat:
+    """What all those enclosures give together."""
+    words = [name.replace("-", " ") for name in HEATED_CONDITIONS]
+    return RoomHeat([(word, sum(heat[n] for heat in heats)) for n, word in enumerate(words)], len(heats), of)

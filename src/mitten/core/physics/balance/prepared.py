@@ -2,10 +2,12 @@
 
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
-from functools import cached_property, lru_cache
+from functools import cached_property
 from threading import Lock
 
 import numpy as np
+from cachetools import LRUCache, cached
+from numpy.typing import NDArray
 from scipy.sparse import csr_array
 
 from mitten.core.catalogue import Catalogue, load_catalogue
@@ -30,10 +32,12 @@ from mitten.core.physics.solids.panels import (
 from mitten.core.physics.solids.slabs import add_bedding, add_contact, add_slab
 from mitten.core.physics.tweaks import NOMINAL, Tweaks
 
-KEPT = 12
-"""How many enclosures stay prepared: a bench with its variants."""
+MEGABYTE = 2**20
+KEPT_SHAPE_BYTES, KEPT_SHINING_BYTES, KEPT_BYTES, KEPT_TWEAKED_BYTES = (mb * MEGABYTE for mb in (20, 60, 140, 40))
+"""How much of what was worked out stays: a bench with its variants. Enclosures are of very different sizes, so that
+bytes are counted and not enclosures; one that is larger than all of it is worked out each time.
+"""
 
-KEPT_TWEAKED = 64
 _LOCKS = tuple(Lock() for _ in range(16))
 WALLS = ("left", "right", "front", "back")
 SECONDS_A_DAY = 86400.0
@@ -83,6 +87,12 @@ class Prepared:
     site_names: tuple[str, ...]
     wetness: Array
     misting_kg_s: float
+
+    @property
+    def matrices(self) -> tuple[NDArray[np.floating], ...]:
+        """Everything in it that is as large as its patches squared."""
+        network = self.network
+        return network.view, network.short_factors[0], network.long_arriving, self.long_loss, self.conduction
 
     @cached_property
     def sparse_conduction(self) -> csr_array:
@@ -185,7 +195,7 @@ class _Shape:
     view: Array
 
 
-@lru_cache(maxsize=KEPT)
+@cached(LRUCache(KEPT_SHAPE_BYTES, lambda shape: shape.view.nbytes), lock=Lock(), info=True)
 def _shape(bare: _Bare, fineness: float) -> _Shape:
     interior = build_interior(bare.enclosure, bare.substrate, bare.sites, fineness)
     rays = MANY_RAYS if fineness >= 1.0 else FEW_RAYS
@@ -203,7 +213,12 @@ class _Shining:
     long_loss: Array
 
 
-@lru_cache(maxsize=KEPT)
+def _bytes_of_shining(shining: _Shining) -> int:
+    network = shining.network
+    return sum(one.nbytes for one in (network.view, network.short_factors[0], network.long_arriving, shining.long_loss))
+
+
+@cached(LRUCache(KEPT_SHINING_BYTES, _bytes_of_shining), lock=Lock(), info=True)
 def _shining(bare: _Bare, fineness: float) -> _Shining:
     catalogue, shape = load_catalogue(), _shape(bare.shape, fineness)
     window = mesh_window(bare.enclosure, catalogue)
@@ -213,7 +228,11 @@ def _shining(bare: _Bare, fineness: float) -> _Shining:
     return _Shining(shape, window, mesh_share, network, np.asfortranarray(network.long_loss))
 
 
-@lru_cache(maxsize=KEPT)
+def _bytes_of(prepared: Prepared) -> int:
+    return sum(matrix.nbytes for matrix in prepared.matrices)
+
+
+@cached(LRUCache(KEPT_BYTES, _bytes_of), lock=Lock(), info=True)
 def _prepare(bare: _Bare, fineness: float) -> Prepared:
     """The prepared enclosure; of one that is sprayed, that of a dry one with the water."""
     misting_kg_s = bare.substrate.misting_ml_day / 1000 / SECONDS_A_DAY
@@ -254,7 +273,12 @@ def _prepare(bare: _Bare, fineness: float) -> Prepared:
     )
 
 
-@lru_cache(maxsize=KEPT_TWEAKED)
+def _bytes_of_tweaked(prepared: Prepared) -> int:
+    """Only some of its matrices are its own; which is not known here, so that half of them are counted."""
+    return _bytes_of(prepared) // 2
+
+
+@cached(LRUCache(KEPT_TWEAKED_BYTES, _bytes_of_tweaked), lock=Lock(), info=True)
 def _prepare_tweaked(bare: _Bare, fineness: float, tweaks: Tweaks) -> Prepared:
     """A prepared enclosure with some of its parameters moved: only what they touch is worked out again."""
     catalogue, nominal = load_catalogue(), _prepare(bare, fineness)

@@ -8,7 +8,7 @@ round - the solution begins again at a slower pace: factors of its own for every
 
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
-from functools import lru_cache
+from weakref import WeakKeyDictionary
 
 import numpy as np
 
@@ -28,7 +28,7 @@ from mitten.core.physics.balance.balance import (
 )
 from mitten.core.physics.balance.contact import ContactLoad
 from mitten.core.physics.balance.load import Landing, Load, load_of
-from mitten.core.physics.balance.prepared import KEPT, Prepared
+from mitten.core.physics.balance.prepared import Prepared
 from mitten.core.physics.constants import ZERO_C_K
 from mitten.core.physics.radiation.exchange import Absorbed
 from mitten.core.physics.radiation.lamps import Deposit, Lamp
@@ -329,8 +329,18 @@ def _first_guess(prepared: Prepared, surroundings: Surroundings, load: Load) -> 
     return np.asarray(surroundings.room_k + np.clip(step, -LONGEST_STEP_K, LONGEST_STEP_K))
 
 
-@lru_cache(maxsize=KEPT)
 def _reference_factors(prepared: Prepared) -> Factors:
+    """Factors to begin from, which go with the enclosure that they are of."""
+    known = _REFERENCES.get(prepared)
+    if known is None:
+        known = _REFERENCES[prepared] = _usual_factors(prepared)
+    return known
+
+
+_REFERENCES: WeakKeyDictionary[Prepared, Factors] = WeakKeyDictionary()
+
+
+def _usual_factors(prepared: Prepared) -> Factors:
     usual = Surroundings(REFERENCE_ROOM_C)
     surface_k = np.full(prepared.interior.patches, usual.room_k)
     return Factors.of(prepared, reference_coefficients(prepared, usual), surface_k)
