@@ -163,3 +163,23 @@ def test_a_mesh_that_reaches_past_the_top_is_refused() -> None:
 def test_designs_are_values_equal_and_hashable() -> None:
     assert read(ledge_data()) == read(ledge_data())
     assert len({read(ledge_data()), read(ledge_data()), read(tank_data())}) == 2
+
+
+@pytest.mark.parametrize(
+    ("content", "sentence"),
+    [
+        (json.dumps({"format": "mitten-design/1", "heaters": [{}] * 170_000}), "heaters: holds far more entries"),
+        (json.dumps({"format": "mitten-design/1", **{f"k{n}": 1 for n in range(60_000)}}), "holds far more entries"),
+        ('{"format": "mitten-design/1", "tilt": ' + "9" * 5000 + "}", "out of range"),
+        ('{"format": "mitten-design/1", "name": "a\\ud800b"}', "Invalid JSON"),
+        ('{"\\ud800": 1, "\\ud800": 2}', "given twice"),
+        (json.dumps({"format": "mitten-design/1", "name": "n" * 900_000}), "too long; at most 80 characters"),
+    ],
+)
+def test_what_is_far_from_any_design_is_refused_soon_and_in_a_sentence(content: str, sentence: str) -> None:
+    with pytest.raises(BadDesignError) as refused:
+        read_design(content.encode())
+    said = [str(fault) for fault in refused.value.faults]
+    assert any(sentence in one for one in said)
+    assert len(said) < 100
+    assert "".join(said).encode()

@@ -3,6 +3,7 @@
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
 from datetime import date
+from functools import wraps
 from typing import Literal
 
 from mitten.core.catalogue import Catalogue, Species, Targets
@@ -65,3 +66,14 @@ class Case:
 
 
 Rule = Callable[[Case], Iterator[Finding]]
+
+
+def by_day(rule: Rule) -> Rule:
+    """A rule about days: it finds nothing where only nights are looked at."""
+
+    @wraps(rule)
+    def judged(case: Case) -> Iterator[Finding]:
+        if case.days():
+            yield from rule(case)
+
+    return judged

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from mitten.core.design import Control, Heater, Site
-from mitten.core.judge.finding import Case, Finding, Rule
+from mitten.core.judge.finding import Case, Finding, Rule, by_day
 from mitten.core.physics.reading.probes import beam_error_k
 
 BEAM_ERROR_K = 1.0
@@ -111,6 +111,7 @@ def _switches_a_lamp(case: Case, control: Control, heaters: tuple[Heater, ...]) 
     return control.kind in ("on-off", "pulse") and any(case.catalogue.sources[h.kind].light for h in heaters)
 
 
+@by_day
 def _probe_in_the_beam(case: Case) -> Iterator[Finding]:
     for control in case.design.controls:
         if control.probe is None or control.probe.reads not in ("air", "surface"):
@@ -165,6 +166,7 @@ def _probe_where_it_must_not_be(case: Case) -> Iterator[Finding]:
                 )
 
 
+@by_day
 def _only_light_switched(case: Case) -> Iterator[Finding]:
     """An on-off or pulse thermostat that works the only light there is."""
     for control in case.design.controls:
@@ -193,6 +195,7 @@ def _has_the_only_light(case: Case, control: Control) -> bool:
     return bool(shining) and not (design.lights or design.uvb) and all(heater in regulated for heater in shining)
 
 
+@by_day
 def _probe_at_the_cool_end(case: Case) -> Iterator[Finding]:
     """A probe of a heater of the warm end that lies in the other: it never feels what it regulates."""
     box, day = case.design.enclosure, case.named("winter-day")

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from mitten.core.judge.finding import Case, Finding, Rule
+from mitten.core.judge.finding import Case, Finding, Rule, by_day
 from mitten.core.judge.materials import hottest_materials
 from mitten.core.judge.reach import Footing, footings
 from mitten.core.physics.reading.body import minutes_between
@@ -142,6 +142,7 @@ def _cooler_below(case: Case, limit_c: float) -> str:
     return f"Put the probe of '{control.name}' on the mat under the ground, and set it below {limit_c:g} °C."
 
 
+@by_day
 def _too_strong_when_stuck(case: Case) -> Iterator[Finding]:
     """A thermostat hides too much power until it fails."""
     if case.stuck is None:
@@ -171,6 +172,7 @@ def _too_strong_when_stuck(case: Case) -> Iterator[Finding]:
     )
 
 
+@by_day
 def _right_in_summer_only(case: Case) -> Iterator[Finding]:
     low_c = case.targets.bears("basking_surface_c")[0]
     winter_c, summer_c = (case.named(f"{season}-day").basking.surface_c for season in ("winter", "summer"))
@@ -226,6 +228,7 @@ def _perch_too_near(case: Case) -> Iterator[Finding]:
                 )
 
 
+@by_day
 def _burning_body(case: Case) -> Iterator[Finding]:
     """Places that the animal gets to where its body is in danger if it stays, or before it can leave."""
     limit_c = case.targets.danger_body_c
@@ -252,6 +255,7 @@ def _burning_body(case: Case) -> Iterator[Finding]:
         )
 
 
+@by_day
 def _patch_too_small(case: Case) -> Iterator[Finding]:
     """Judged where the basking surface itself is right: else that is the trouble. Its edge may be what is borne."""
     low_c, high_c = case.targets.bears("basking_surface_c")
@@ -271,6 +275,7 @@ def _patch_too_small(case: Case) -> Iterator[Finding]:
         )
 
 
+@by_day
 def _in_the_beam(case: Case) -> Iterator[Finding]:
     """Water and plants under a lamp."""
     climate = case.named("summer-day")

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from mitten.core.catalogue import Species
 from mitten.core.design import Enclosure, Stage
 from mitten.core.judge.cover import Cover, cover_by_temperature
-from mitten.core.judge.finding import Case, Finding, Rule
+from mitten.core.judge.finding import Case, Finding, Rule, by_day
 from mitten.core.judge.reach import out_of_reach
 from mitten.core.physics.reading.hides import is_hide
 
@@ -74,6 +74,7 @@ def _too_big_and_bare(case: Case) -> Iterator[Finding]:
         )
 
 
+@by_day
 def _cover(case: Case) -> Iterator[Finding]:
     """A hide in every band; for what lives in trees leaves are cover too, which no design file tells."""
     if not case.design.heaters:
@@ -140,6 +141,8 @@ def _humidity(case: Case) -> Iterator[Finding]:
     """By what is borne: of an animal of dry land by day alone, for every night is damper."""
     low, high = case.targets.bears("humidity")
     judged = case.days() if case.targets.is_arid else case.climates
+    if not judged:
+        return
     wettest = max(judged.items(), key=lambda item: item[1].humidity.mean)
     driest = min(judged.items(), key=lambda item: item[1].humidity.mean)
     air_per_h = min(climate.air_changes_per_hour for climate in judged.values())

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from mitten.core.design import UvbLamp
-from mitten.core.judge.finding import Case, Finding, Rule
+from mitten.core.judge.finding import Case, Finding, Rule, by_day
 from mitten.core.judge.reach import footings
 from mitten.core.physics.radiation.ultraviolet import left_after
 
@@ -16,6 +16,7 @@ SLOPE_K = 0.3
 """Where the ends differ by less, none of them is the wrong one."""
 
 
+@by_day
 def _strength(case: Case) -> Iterator[Finding]:
     """Too little at the basking place; too much anywhere that the animal gets to."""
     if not any(climate.basking.uvi_most > 0 for climate in case.days().values()) and not case.design.uvb:
@@ -57,6 +58,7 @@ def _too_near(case: Case, high: float) -> Iterator[Finding]:
         )
 
 
+@by_day
 def _wrong_end(case: Case) -> Iterator[Finding]:
     box, design = case.design.enclosure, case.design
     if not design.heaters or box.height_m > box.length_m:
