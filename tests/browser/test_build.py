@@ -159,7 +159,7 @@ def test_the_same_box_is_built_by_dragging(page: Page, address: str, shelf: Shel
     drag(page, "uvb:UV tube, T5, forest", 20, -10, view="plan")
     drag(page, "vents:Vent 1", 0, 30)
     page.locator('[data-chip="heaters:Halogen flood"]').click()
-    page.get_by_role("button", name="Over the site").click()
+    page.get_by_role("button", name="Over the basking place").click()
     settled(page)
     design = latest(shelf)
     assert len(design.sites) == 2

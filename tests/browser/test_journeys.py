@@ -159,7 +159,7 @@ def test_without_scripts_the_forms_still_work(
 def test_a_mat_under_deep_shavings_is_made_safe_by_moving_its_probe(page: Page, address: str, shelf: Shelf) -> None:
     page.goto(address)
     page.get_by_role("link", name="Sand tub").click()
-    expect(page.locator("#headline")).to_contain_text("Dangerous. Under the substrate it is")
+    expect(page.locator("#headline")).to_contain_text("Dangerous. Under the ground it is")
     expect(page.locator("#drawing")).to_contain_text("base 5")
     page.get_by_role("link", name="Thermostat").click()
     expect(page.locator(".setpoint")).to_contain_text("full power is too little")

@@ -112,5 +112,5 @@ def test_what_cannot_be_done_is_said() -> None:
     with pytest.raises(EditError, match="A control is made where"):
         copy_part(COAST, PartRef("controls", "Pulse"))
     bare: Design = QUARRY.model_copy(update={"sites": ()})
-    with pytest.raises(EditError, match="no site to align"):
+    with pytest.raises(EditError, match="no basking place to put it over"):
         align_part(bare, PartRef("heaters", "Main lamp"))

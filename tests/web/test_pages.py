@@ -49,7 +49,7 @@ def test_the_heat_page_shows_drawing_margin_and_table(client: TestClient) -> Non
     assert "<!doctype html>" in page
     assert 'class="heat-sheet"' in page
     assert "Every target that is judged is met" in page
-    assert "Bottom of the substrate, hottest" in page
+    assert "Bottom of the ground, hottest" in page
     assert "20 K" not in page
 
 

@@ -67,7 +67,7 @@ def test_a_thermostat_has_settings_of_its_own_for_summer_and_a_cut_out(client: T
     assert control.setpoint_c(True) == control.day_c
     refused = client.post(form, data={"cut_out_c": "5"})
     assert refused.status_code == 422
-    assert "must be above the setpoint" in refused.text
+    assert "must be above every setting" in refused.text
     client.post(form, data={"summer.day_c": "", "cut_out_c": ""})
     assert (shelf.open(6).design.controls[0].summer, shelf.open(6).design.controls[0].cut_out_c) == (None, None)
 

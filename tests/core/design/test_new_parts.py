@@ -28,7 +28,7 @@ def controlled(**changes: Any) -> Data:
         (box_data(control="Nobody"), "heaters[0].control: there is no control 'Nobody'."),
         (ledge_data(kind="hot-rock", site="Nowhere"), "heaters[0].site: there is no site 'Nowhere'."),
         (controlled(probe=None), "controls[0]: a thermostat needs a probe."),
-        (controlled(day_c=None), "controls[0]: a thermostat needs day_c or night_c"),
+        (controlled(day_c=None), "controls[0]: a thermostat needs a setting by day or by night"),
         (controlled(kind="timer"), "controls[0]: a timer follows no probe"),
         (controlled(probe={"x_m": 3.0, "y_m": 0.3, "z_m": 0.1}), "controls[0].probe.x_m: 3 m is outside the box"),
         (controlled(probe={"x_m": 0.3, "y_m": 0.3, "z_m": 0.01}), "controls[0].probe.z_m: 0.01 m is in the substrate"),

@@ -57,7 +57,7 @@ def _faces(design: Design, catalogue: Catalogue) -> Iterator[_Part]:
 
 def _ground(design: Design, catalogue: Catalogue) -> Iterator[_Part]:
     ground = catalogue.grounds[design.substrate.material]
-    yield _Part("The substrate", ground.label, ground.service_c, lambda climate: climate.floor.hottest()[0])
+    yield _Part("The ground", ground.label, ground.service_c, lambda climate: climate.floor.hottest()[0])
     floor = catalogue.panels[design.enclosure.panels.floor.material]
     yield _Part("The floor panel", floor.label, floor.service_c, lambda climate: climate.base_c)
 

@@ -28,6 +28,7 @@ from mitten.web.edits.target_specs import BEARABLE
 
 NOT_FIGURES = ("notes", "origin")
 NOTE = "note:"
+OWN_FIGURE = "your own figure"
 SEEN = "seen"
 """The field of the editor that says which state of the entry it was opened with."""
 
@@ -160,8 +161,15 @@ def read_entry(table: str, before: Entry, typed: Typed, units: Units) -> Entry:
             _hold_what_is_wanted(content, leaf.path)
         except BadQuantityError as error:
             sentences[leaf.path] = str(error)
+    own = {
+        leaf.path: OWN_FIGURE
+        for leaf in leaves_of(table, before)
+        if leaf.path != "label" and at_path(content, leaf.path) != leaf.value and leaf.path not in before.notes
+    }
     notes = {key.removeprefix(NOTE): text.strip() for key, text in typed.items() if key.startswith(NOTE)}
-    content["notes"] = {path: text for path, text in {**before.notes, **notes}.items() if text}
+    content["notes"] = {path: text for path, text in {**before.notes, **notes}.items() if text} | {
+        path: words for path, words in own.items() if not notes.get(path)
+    }
     if sentences:
         raise EditError("entry", sentences, typed)
     try:

@@ -238,6 +238,6 @@ def align_part(design: Design, ref: PartRef) -> Design:
     """
     site = design.basking_site or next(iter(design.sites), None)
     if site is None:
-        raise EditError("add", {"": "There is no site to align it to: add a basking place first."}, {})
+        raise EditError("add", {"": "There is no basking place to put it over: add one first."}, {})
     to: dict[Any, float] = {"x_m": site.x_m, "y_m": site.y_m}
     return move_part(design, ref, to)

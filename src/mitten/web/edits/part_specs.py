@@ -45,7 +45,7 @@ CONTROL_WORDS = {
 }  # fmt: skip
 READS_WORDS = {
     "air": "the air", "surface": "a surface", "heater": "the heater itself",
-    "base": "under the substrate", "hide": "inside the hide",
+    "base": "under the ground", "hide": "inside the hide",
 }  # fmt: skip
 ROLE_WORDS = {
     "basking": "basking place", "warm-hide": "warm hide", "cool-hide": "cool hide", "humid-hide": "humid hide",

@@ -93,7 +93,7 @@ def _added(design: Design, data: Data, what: str) -> PartRef:
 
 def _new_heater(design: Design, what: str) -> Data:
     if load_catalogue().sources[what].family == "rock" and not design.sites:
-        raise EditError("add", {"": "A hot rock is a site that is heated: add a site first."}, {})
+        raise EditError("add", {"": "A hot rock is a piece of furniture that is heated: add furniture first."}, {})
     return new_heater(design, what)
 
 

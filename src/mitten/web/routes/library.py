@@ -21,6 +21,7 @@ from mitten.web.edits import EditError
 from mitten.web.edits.entries import SEEN, key_of, mark_of, read_entry
 from mitten.web.edits.fields import Typed
 from mitten.web.routes.common import Desk, TheDesk, TheTyped, TheUnits, wants_a_part
+from mitten.web.views.glossary import CHAPTERS
 from mitten.web.views.library import compared, entry_form, entry_view, library_view
 
 router = APIRouter()
@@ -55,6 +56,12 @@ def show_rules(request: Request, desk: TheDesk, units: TheUnits) -> Response:
 def show_help(request: Request, desk: TheDesk, units: TheUnits) -> Response:
     """How to work with it, and every key."""
     return desk.pages.answer(request, "help.html", {"units": units})
+
+
+@router.get("/terms", response_class=HTMLResponse)
+def show_terms(request: Request, desk: TheDesk, units: TheUnits) -> Response:
+    """Every term in plain words."""
+    return desk.pages.answer(request, "glossary.html", {"chapters": CHAPTERS, "units": units})
 
 
 @router.get("/library/{table}", response_class=HTMLResponse, responses={404: {}})

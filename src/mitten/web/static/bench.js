@@ -452,6 +452,16 @@ function hideReadout() {
   document.getElementById("readout")?.classList.remove("shown");
 }
 
+// While a menu is open, what lies under it can be neither hit nor gone to.
+function shade() {
+  const open = document.querySelector("details.menu[open]");
+  for (const one of document.querySelectorAll(".tabs, .sheet-columns, .two-columns, #margin"))
+    one.inert = open !== null && !one.contains(open);
+}
+
+// A menu tells nobody but itself that it was opened or shut.
+document.addEventListener("toggle", shade, true);
+
 // Menus close when the hand goes elsewhere.
 document.addEventListener("click", (event) => {
   for (const menu of document.querySelectorAll("details.menu[open]"))

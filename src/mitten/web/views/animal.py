@@ -19,7 +19,7 @@ from mitten.web.views.fields import Field, fields_of
 ACTIVE_WORDS = {"day": "active by day", "dusk": "active at dusk", "night": "active at night"}
 CLIMBS_WORDS = {"none": "does not climb", "some": "climbs a little", "strong": "climbs everywhere"}
 GIVES_UP = {
-    "any": "No school is preferred: whatever reaches the targets.",
+    "any": "Any kind of source that reaches the targets.",
     "sunlit": "Heat and light come together, nearest to the sun. It gives up warmth by night, and lamps wear out.",
     "lightless": "Warmth by day and night from one source. It gives up near-infrared and the pattern of a sun: "
     "bright light has to come from elsewhere.",

@@ -76,7 +76,7 @@ def condensed_words(humidity: AirHumidity) -> str:
 
 def _reading(shown_w_m2: float, arriving_w_m2: float) -> str:
     blind = ", nearly blind" if shown_w_m2 < NEARLY_BLIND * arriving_w_m2 else ""
-    return f"{shown_w_m2:.0f}{blind}"
+    return f"{shown_w_m2:.0f} W/m²{blind}"
 
 
 def why_this_surface(spot: SpotClimate) -> str:

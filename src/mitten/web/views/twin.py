@@ -72,7 +72,7 @@ def _climate(climate: Climate) -> Rows:
         *([] if climate.design.enclosure.open_top else [("Inside of the top, hottest", f"{climate.ceiling_c:.1f} °C")]),
         ("Hottest ground", f"{climate.floor.hottest()[0]:.1f} °C"),
         ("Coolest ground", f"{climate.floor.lowest_c():.1f} °C"),
-        ("Bottom of the substrate, hottest", f"{climate.base_c:.1f} °C"),
+        ("Bottom of the ground, hottest", f"{climate.base_c:.1f} °C"),
         ("What the box stands on, hottest", f"{climate.shelf_c:.1f} °C"),
         ("Humidity, warm end and cool end", f"{climate.humidity.warm:.0%}, {climate.humidity.cool:.0%}"),
         ("Water evaporated", f"{climate.humidity.litres_a_week:.1f} l a week"),

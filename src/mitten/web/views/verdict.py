@@ -25,6 +25,7 @@ Sure = Mapping[str, Mapping[str, Interval]]
 class TargetRow:
     """One row: name, worst condition, word and shape, bar and figure."""
 
+    key: str
     label: str
     when: str
     word: str
@@ -127,6 +128,7 @@ def _row(verdict: TargetVerdict, units: Units, interval: Interval | None, fixes:
     scale = PERCENT if verdict.unit == "%" else 1.0
     drawn = interval and (interval[0] * scale, interval[1] * scale)
     return TargetRow(
+        key=verdict.key,
         label=verdict.label,
         when=_when(verdict, units),
         word=verdict.word,

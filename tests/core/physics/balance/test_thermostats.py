@@ -81,10 +81,10 @@ def test_a_cut_out_holds_a_thermostat_that_sticks_and_does_nothing_else() -> Non
 @pytest.mark.parametrize(
     ("control", "words"),
     [
-        (thermostat() | {"cut_out_c": 25.0}, "must be above the setpoint, 27"),
-        (thermostat(day_c=25.0) | {"summer": {"day_c": 29.0}, "cut_out_c": 28.0}, "must be above the setpoint, 29"),
-        (thermostat(day_c=None) | {"summer": {"day_c": 24.0}}, "summer.day_c needs day_c"),
-        ({"name": "T", "kind": "dimmer", "cut_out_c": 40.0}, "leave out summer and cut_out_c"),
+        (thermostat() | {"cut_out_c": 25.0}, "must be above every setting, 27"),
+        (thermostat(day_c=25.0) | {"summer": {"day_c": 29.0}, "cut_out_c": 28.0}, "must be above every setting, 29"),
+        (thermostat(day_c=None) | {"summer": {"day_c": 24.0}}, "a summer setting needs one of winter"),
+        ({"name": "T", "kind": "dimmer", "cut_out_c": 40.0}, "leave out its summer settings and cut-out"),
     ],
 )
 def test_settings_that_make_no_sense_are_refused(control: Data, words: str) -> None:

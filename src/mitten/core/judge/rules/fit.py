@@ -117,7 +117,7 @@ def _lamps_in_sites(design: Design) -> Iterator[Finding]:
                     f"'{lamp.name}' is inside '{site.name}'",
                     "Both fill the same space.",
                     "they overlap",
-                    "Hang the lamp higher, or move the site.",
+                    "Hang the lamp higher, or move what is under it.",
                     (lamp.name, site.name),
                 )
 

@@ -113,12 +113,12 @@ def _base_too_hot(case: Case) -> Iterator[Finding]:
     limit_c = case.targets.danger_contact_c
     base_c, condition = case.worst(lambda climate: climate.base_c)
     if base_c > limit_c:
-        whose = "burrows down to it" if case.species.burrows else "meets it when it pushes the substrate aside"
+        whose = "burrows down to it" if case.species.burrows else "meets it when it pushes the ground aside"
         surface_c = case.climates[condition].floor.hottest()[0]
         yield Finding(
             "base-too-hot",
             "stop",
-            f"Under the substrate it is {base_c:.0f} °C {condition.when}",
+            f"Under the ground it is {base_c:.0f} °C {condition.when}",
             f"The surface above is {surface_c:.0f} °C, but the animal {whose}; above {limit_c:g} °C it is burned.",
             f"{base_c:.1f} °C, limit {limit_c:g} °C",
             _cooler_below(case, limit_c),
