@@ -19,9 +19,9 @@ async function preview(url, body) {
   const before = swaps;
   try {
     const answer = await fetch(url, body ? { method: "POST", body: new URLSearchParams(body) } : {});
-    const text = answer.ok ? await answer.text() : "";
+    const text = await answer.text();
     // A picture that comes after the stored state was drawn is of yesterday.
-    if (text && drawing() && swaps === before) drawing().innerHTML = text;
+    if (answer.ok && drawing() && swaps === before) drawing().innerHTML = text;
   } finally {
     busy = false;
     const next = waiting;
@@ -227,15 +227,16 @@ function storeAside() {
   const body = new URLSearchParams(named(steps.place, [...steps.axes]));
   const headers = { "Mitten-Edit": `${page} ${++edits}`, "Mitten-Revision": frame().dataset.revision };
   steps = null;
-  return fetch(url, { method: "POST", body, headers, keepalive: true }).catch(() => {});
+  return fetch(url, { method: "POST", body, headers, keepalive: true }).then((answer) => answer.text()).catch(() => {});
 }
 
 window.addEventListener("pagehide", () => { if (steps) storeAside(); });
 
-// After what is in line already, which is older; what is in line is itself not held up by what came after it.
+// After what is in line already, which is older; what is in line is itself not held up by what came after it. What does
+// not show the whole bench again leaves the presses to their own time: the page would not show what was stored.
 document.addEventListener("htmx:confirm", (event) => {
-  const { path, verb, elt, issueRequest } = event.detail;
-  if (!steps || path.includes("/move/")) return;
+  const { path, verb, elt, target, issueRequest } = event.detail;
+  if (!steps || path.includes("/move/") || target?.id !== "bench") return;
   event.preventDefault();
   line.then(() => (steps ? storeAside() : null)).then(() => {
     if (document.body.contains(elt)) issueRequest();
