@@ -40,8 +40,9 @@ class Field:
 
     @property
     def wide(self) -> bool:
-        """Whether its options are sentences rather than words."""
-        return any(len(option.label) > LONG_OPTION for option in self.options) and self.kind == "choice"
+        """Whether what is chosen is a sentence rather than a word."""
+        chosen = next((option.label for option in self.options if option.value == self.value), "")
+        return len(chosen) > LONG_OPTION
 
     @property
     def groups(self) -> Iterator[tuple[str, list[Option]]]:
