@@ -4,14 +4,19 @@ python -m bench.walks [walks] [first seed] [steps]
 """
 
 import sys
+from functools import partial
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
-from playwright.sync_api import sync_playwright
+from playwright.sync_api import Error, sync_playwright
 from tests.serving import CHROMIUM_ARGUMENTS, chromium_path, demo_server
 from tests.walking import Walk
 
 WALKS, STEPS = 20, 300
+
+
+def _complain(said: list[str], error: Error) -> None:
+    said.append(f"page error: {error}")
 
 
 def main(walks: int = WALKS, first: int = 10, steps: int = STEPS) -> None:
@@ -22,7 +27,7 @@ def main(walks: int = WALKS, first: int = 10, steps: int = STEPS) -> None:
             complaints: list[str] = []
             with TemporaryDirectory() as folder, demo_server(Path(folder)) as (address, shelf):
                 page = browser.new_page(viewport={"width": 1280, "height": 800})
-                page.on("pageerror", lambda error, said=complaints: said.append(f"page error: {error}"))
+                page.on("pageerror", partial(_complain, complaints))
                 faults = list(Walk(page, address, shelf, seed).steps(steps))
                 page.close()
             print(f"seed {seed}: {steps} steps, {len(faults) + len(complaints)} faults", flush=True)
