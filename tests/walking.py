@@ -200,6 +200,9 @@ class Walk:
             self._home()
 
     def _any(self, selector: str, act: Callable[..., object]) -> None:
+        if self.page.locator("details.menu[open]").count():
+            # What lies under an open menu is out of reach.
+            self.page.keyboard.press("Escape")
         found = self.page.locator(selector).all()
         if found:
             act(self.rng.choice(found))

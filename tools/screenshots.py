@@ -50,6 +50,7 @@ def main() -> None:
 def _plans(page: Page, address: str) -> None:
     """A search that has come to its end."""
     page.goto(f"{address}/enclosures/6/plans")
+    page.locator("#found[hx-post]").wait_for(state="detached")
     page.locator("#stop").wait_for(state="detached", timeout=A_SEARCH_MS)
     _take(page, "plans")
     page.goto(f"{address}/enclosures/3/plans")

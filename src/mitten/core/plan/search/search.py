@@ -232,7 +232,7 @@ class _Search:
 
     def _as_good_as_the_best(self, left: Sequence[Candidate]) -> list[Candidate]:
         """Those that promise nearly as much as the best plan; none when enough was looked at."""
-        if len(self.tried) >= LOOKED_AT_WITH_ENOUGH:
+        if len(self.tried) >= round(LOOKED_AT_WITH_ENOUGH * self.patience):
             return []
         return [one for one in left if one.score > self.progress.plans[0].score - FAR_BEHIND]
 
