@@ -66,6 +66,19 @@ def test_every_row_of_a_comparison_is_of_one_condition_the_chosen_one(
                     )
 
 
+def test_a_state_without_the_part_that_failed_is_compared_in_the_same_season(client: TestClient, shelf: Shelf) -> None:
+    client.post("/enclosures/1/do/remove/heaters:Main lamp", headers=HX)
+    shelf.keep_variant(1, "Without it")
+    shelf.undo(1)
+    asked = {"condition": "summer-day+dead:Main lamp", "show": ["Without it", "As it is now"]}
+    page = client.get("/enclosures/1/variants", params=asked).text
+    row = re.search(r'<th scope="row">Cool side air <small>([^<]*)</small></th>(.*?)</tr>', page)
+    assert row
+    assert "summer day" in row.group(1)
+    shown = [float(one) for one in re.findall(r">(-?[\d.]+) °C", row.group(2))]
+    assert shown[0] == pytest.approx(shown[1], abs=0.11)
+
+
 def test_a_setpoint_is_offered_for_both_seasons_and_set_with_a_button(client: TestClient, shelf: Shelf) -> None:
     offer = client.get("/enclosures/6/setpoint/Pulse").text
     assert re.search(r"by day, set it to [\d.]+ °C in winter and [\d.]+ °C in summer", offer)

@@ -161,21 +161,22 @@ def read_entry(table: str, before: Entry, typed: Typed, units: Units) -> Entry:
             _hold_what_is_wanted(content, leaf.path)
         except BadQuantityError as error:
             sentences[leaf.path] = str(error)
-    own = {
-        leaf.path: OWN_FIGURE
-        for leaf in leaves_of(table, before)
-        if leaf.path != "label" and at_path(content, leaf.path) != leaf.value and leaf.path not in before.notes
-    }
-    notes = {key.removeprefix(NOTE): text.strip() for key, text in typed.items() if key.startswith(NOTE)}
-    content["notes"] = {path: text for path, text in {**before.notes, **notes}.items() if text} | {
-        path: words for path, words in own.items() if not notes.get(path)
-    }
     if sentences:
         raise EditError("entry", sentences, typed)
+    content["notes"] = _notes(table, before, content, typed)
     try:
         return check_entry(table, content)
     except ValidationError as error:
         raise EditError("entry", _sentences(error), typed) from None
+
+
+def _notes(table: str, before: Entry, content: dict[str, Any], typed: Typed) -> dict[str, str]:
+    """Where figures come from: as the keeper says; of a figure of the keeper's without a word, that it is one."""
+    typed_notes = {key.removeprefix(NOTE): text.strip() for key, text in typed.items() if key.startswith(NOTE)}
+    notes = {path: text for path, text in {**before.notes, **typed_notes}.items() if text}
+    figures = (leaf for leaf in leaves_of(table, before) if leaf.path != "label")
+    own = {leaf.path: OWN_FIGURE for leaf in figures if at_path(content, leaf.path) != leaf.value}
+    return own | notes
 
 
 def _hold_what_is_wanted(content: dict[str, Any], path: str) -> None:

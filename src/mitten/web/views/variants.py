@@ -112,10 +112,13 @@ def _assessed(design: Design, assessments: Assessments) -> Assessment | None:
 
 
 def _known(design: Design, condition: str) -> str:
-    try:
-        return read_condition(design, condition).name
-    except BadDesignError:
-        return MAIN_CONDITION
+    """The condition for a design; the same season without the failure of a part that the design does not have."""
+    for words in (condition, condition.partition("+")[0]):
+        try:
+            return read_condition(design, words).name
+        except BadDesignError:
+            continue
+    return MAIN_CONDITION
 
 
 def _column(
@@ -133,16 +136,22 @@ def _rows(found: Sequence[Assessment], assessments: Assessments, name: str, unit
     """Targets in the condition asked for, those of the other time of day in its counterpart; dangers and power."""
     if not found:
         return []
-    rows: list[CompareRow] = []
-    for at in (name, _counterpart(name)):
-        judged = [_judged_in(one, assessments, at) for one in found]
-        known = {row.key for row in rows}
-        rows += [row for key in judged[0] if key not in known for row in _target_row(key, judged, units)]
+    rows = _target_rows(found, assessments, name, units)
     stops = [str(len(one.stops)) for one in found]
     dangers = [str(len(one.findings)) for one in found]
     rows += [_plain_row("Dangers that forbid it, in any season", stops), _plain_row("Findings in all", dangers)]
     powers = [power_rows(one) for one in found]
     rows += [_plain_row(powers[0][n][0], [power[n][1] for power in powers]) for n in range(len(powers[0]))]
+    return rows
+
+
+def _target_rows(found: Sequence[Assessment], assessments: Assessments, name: str, units: Units) -> list[CompareRow]:
+    rows: list[CompareRow] = []
+    for at in (name, _counterpart(name)):
+        judged = [_judged_in(one, assessments, at) for one in found]
+        known = {row.key for row in rows}
+        for key in judged[0]:
+            rows += _target_row(key, judged, units) if key not in known else ()
     return rows
 
 
@@ -156,7 +165,8 @@ def _counterpart(name: str) -> str:
 def _judged_in(assessment: Assessment, assessments: Assessments, name: str) -> dict[str, TargetVerdict]:
     """Every target that is judged in one condition, in that condition alone."""
     design = assessment.design
-    condition = read_condition(design, name)
+    # A state without the source that has failed in another is judged as it is.
+    condition = read_condition(design, _known(design, name))
     climate = assessments.climate(design, condition)
     return {one.key: one for one in judge_in(design, condition, climate, assessment.targets)}
 
