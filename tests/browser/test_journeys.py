@@ -12,6 +12,9 @@ from tests.designs import box_data
 MARK = "window.stillTheSamePage = true"
 SAME = "window.stillTheSamePage === true"
 
+A_BUSY_MACHINE_MS = 40_000
+"""Fixes come last, and take their time where others compute too."""
+
 
 def open_quarry(page: Page, address: str) -> None:
     page.goto(address)
@@ -253,7 +256,7 @@ def test_a_missed_target_is_mended_with_one_click(page: Page, address: str, shel
     height.press("Tab")
     expect(page.locator("#headline")).to_contain_text("on a usual day basking surface is")
     fix = page.get_by_role("group", name="What would fix Basking surface").get_by_role("button").first
-    expect(fix).to_contain_text("Lower Main lamp")
+    expect(fix).to_contain_text("Lower Main lamp", timeout=A_BUSY_MACHINE_MS)
     fix.click()
     expect(page.locator("#headline")).not_to_contain_text("on a usual day")
     assert shelf.open(1).revision == 3
