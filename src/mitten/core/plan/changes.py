@@ -103,12 +103,17 @@ def _part_to(collection: str, key: str) -> Callable[[Data, str, float], None]:
     return to
 
 
-def _vents_to(data: Data, _: str, times: float) -> None:
+def scale_vents(data: Data, times: float) -> None:
+    """Open the vents of a design's data to so many times their size; round holes by their number, one at least."""
     for vent in data["enclosure"]["vents"]:
         if "area_cm2" in vent:
             vent["area_cm2"] = round(vent["area_cm2"] * times, 1)
         else:
             vent["holes"] = max(round(vent["holes"] * times), 1)
+
+
+def _vents_to(data: Data, _: str, times: float) -> None:
+    scale_vents(data, times)
 
 
 def _misting_to(data: Data, _: str, value: float) -> None:

@@ -8,9 +8,9 @@ from typing import Any
 
 from mitten.core.catalogue import load_catalogue, read_checked_design, targets_of
 from mitten.core.design import BadDesignError, Design
+from mitten.core.plan.changes import INSULATION_MM, scale_vents
 from mitten.core.plan.usual import meant_warm_right
 
-INSULATION_MM = 30.0
 SHALLOW_MM = 15.0
 LOW_BOX_M = 0.34
 LETS_THROUGH_W_MK = 0.25
@@ -115,11 +115,7 @@ def _cooler(design: Design) -> Iterator[tuple[str, str, Data]]:
 
 def _with_vents(design: Design, times: float) -> Data:
     data = _data(design)
-    for vent in data["enclosure"]["vents"]:
-        if "area_cm2" in vent:
-            vent["area_cm2"] = round(vent["area_cm2"] * times, 1)
-        else:
-            vent["holes"] = max(round(vent["holes"] * times), 1)
+    scale_vents(data, times)
     return data
 
 
