@@ -164,7 +164,7 @@ def test_a_file_that_is_not_there_and_wrong_options_are_exit_code_2(tmp_path: Pa
 def test_points_within_the_wrong_stuff_are_refused() -> None:
     design = read(box_data())
     for text in ("0.5,0.3,0.2,inside", "0.5,0.3,0.01,air"):
-        with pytest.raises(Exception, match="substrate"):
+        with pytest.raises(Exception, match="ground"):
             read_point(design, text)
 
 

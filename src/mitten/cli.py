@@ -133,7 +133,9 @@ def assess_file(file: DesignFile, as_json: AsJson = False) -> None:
 @app.command()
 def recommend(
     file: DesignFile,
-    approach: Annotated[Approach | None, typer.Option(help="The school to follow; the file's where left out.")] = None,
+    approach: Annotated[
+        Approach | None, typer.Option(help="The approach to follow; the file's where left out.")
+    ] = None,
     limit: Annotated[int, typer.Option(min=1, max=20, help="How many plans at most.")] = 5,
     as_json: AsJson = False,
 ) -> None:

@@ -97,7 +97,7 @@ def test_a_control_is_edited(client: TestClient, shelf: Shelf) -> None:
     [
         ({"day_c": "warm"}, "&#39;warm&#39; is not a number."),
         ({"day_c": "200"}, "Between -5 and 90 °C."),
-        ({"day_c": ""}, "A thermostat needs a setting by day or by night"),
+        ({"day_c": ""}, "A thermostat needs a setpoint by day or by night"),
         ({"probe.x_m": "300"}, "Between 0 and 80 cm."),
         ({"kind": "magic"}, "Must be &#39;on-off&#39;"),
     ],

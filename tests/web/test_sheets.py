@@ -56,7 +56,9 @@ def test_what_is_borne_is_set_beside_what_is_wanted_and_always_holds_it(client: 
     assert "Bears for days" in page
 
 
-def test_a_thermostat_has_settings_of_its_own_for_summer_and_a_cut_out(client: TestClient, shelf: Shelf) -> None:
+def test_a_thermostat_has_setpoints_of_its_own_for_summer_and_a_cut_out_on_every_page(
+    client: TestClient, shelf: Shelf
+) -> None:
     coast = "/enclosures/6"
     (name,) = (control.name for control in shelf.open(6).design.controls)
     form = f"{coast}/part/controls:{name}"
@@ -67,7 +69,12 @@ def test_a_thermostat_has_settings_of_its_own_for_summer_and_a_cut_out(client: T
     assert control.setpoint_c(True) == control.day_c
     refused = client.post(form, data={"cut_out_c": "5"})
     assert refused.status_code == 422
-    assert "must be above every setting" in refused.text
+    assert "must be above every setpoint" in refused.text
+    sheet = client.get(f"{coast}/build-sheet").text
+    assert "by day (24 °C in summer)" in sheet
+    assert ", with a cut-out in line at 60 °C. Its probe is" in sheet
+    assert "Outlet (RCD/GFCI) → cut-out (a second thermostat, its own probe beside the first) →" in sheet
+    assert "as a cut-out in line, rated for" in client.get(f"{coast}/shopping").text
     client.post(form, data={"summer.day_c": "", "cut_out_c": ""})
     assert (shelf.open(6).design.controls[0].summer, shelf.open(6).design.controls[0].cut_out_c) == (None, None)
 

@@ -62,9 +62,9 @@ def _check_place(design: Design, point: Point) -> None:
             raise _no_point(f"{name} = {value:g} is outside the box, which reaches from 0 to {limit:g} m.")
     slab = _slab_at(design, point)
     if point.kind == "inside" and point.z_m > ground_m and slab is None:
-        raise _no_point(f"z = {point.z_m:g} is above the substrate, which is {ground_m:g} m deep, and in no slab.")
+        raise _no_point(f"z = {point.z_m:g} is above the ground, which is {ground_m:g} m deep, and in no slab.")
     if point.kind == "air" and point.z_m < ground_m:
-        raise _no_point(f"z = {point.z_m:g} is in the substrate; its air begins at {ground_m:g} m.")
+        raise _no_point(f"z = {point.z_m:g} is in the ground; its air begins at {ground_m:g} m.")
     if point.kind == "air" and slab is not None:
         raise _no_point(f"the point is in '{slab.name}', where there is no air; ask for inside or surface.")
 

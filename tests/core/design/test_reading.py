@@ -67,7 +67,7 @@ def test_the_schema_refuses_an_unknown_key() -> None:
         ("enclosure.height_m", 4, "enclosure.height_m: must be at most 2.5; it is 4."),
         ("heaters.0.x_m", 1.3, "heaters[0].x_m: 1.3 m is outside the box, which is 1.2 m long."),
         ("heaters.0.z_m", 0.7, "heaters[0].z_m: 0.7 m is outside the box, which is 0.6 m high inside."),
-        ("heaters.0.z_m", 0.05, "heaters[0].z_m: 0.05 m is in or on the substrate; a lamp hangs above it."),
+        ("heaters.0.z_m", 0.05, "heaters[0].z_m: 0.05 m is in or on the ground; a lamp hangs above it."),
         ("heaters.0.z_m", 0.17, "heaters[0].z_m: the lamp is inside 'Ledge' or touches it; hang it higher."),
         ("sites.0.x_m", 1.15, "sites[0].x_m: 'Ledge' reaches past the left or right end of the box."),
         (

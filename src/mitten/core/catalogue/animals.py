@@ -22,6 +22,8 @@ CAPITALS = frozenset(
 )
 """First words of names that keep their capital within a sentence."""
 
+VOWELS = "aeiou"
+
 
 class Ranges(Figures):
     """Targets as (low, high); what is left out is not said here."""
@@ -177,6 +179,16 @@ class Species(Entry):
         """Its name as it stands within a sentence: ``rosy boa``, ``Kenyan sand boa``."""
         first = self.label.partition(" ")[0]
         return self.label if first in CAPITALS else self.label[:1].lower() + self.label[1:]
+
+    @property
+    def with_article(self) -> str:
+        """``a rosy boa``, ``an emerald tree monitor``."""
+        name = self.in_a_sentence
+        return f"{'an' if name[0].lower() in VOWELS else 'a'} {name}"
+
+    def at_stage(self, stage: Stage) -> str:
+        """``an adult rosy boa``, ``a juvenile rosy boa``."""
+        return f"{'an' if stage == 'adult' else 'a'} {stage} {self.in_a_sentence}"
 
     def body_length_m(self, stage: Stage) -> float:
         """Nose to tail tip at a life stage."""

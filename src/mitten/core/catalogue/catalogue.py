@@ -181,7 +181,7 @@ def _names(design: Design, catalogue: Catalogue) -> Iterator[tuple[str, str, Map
     if design.enclosure.lid_mesh is not None:
         yield "enclosure.lid_mesh.mesh", design.enclosure.lid_mesh.mesh, catalogue.meshes, "mesh"
     for index, site in enumerate(design.sites):
-        yield f"sites[{index}].material", site.material, catalogue.site_materials, "site material"
+        yield f"sites[{index}].material", site.material, catalogue.site_materials, "furniture material"
     for index, heater in enumerate(design.heaters):
         yield f"heaters[{index}].kind", heater.kind, catalogue.sources, "heat source"
         yield f"heaters[{index}].fixture.kind", heater.fixture.kind, catalogue.fixtures, "fixture"

@@ -75,9 +75,9 @@ def _size_faults(design: Design, path: str, heater: Heater, kind: SourceKind) ->
 def _site_faults(design: Design, path: str, heater: Heater, kind: SourceKind) -> Iterator[Fault]:
     needs_site = kind.family == "rock" or kind.place_of(heater) == "hide-roof"
     if needs_site and heater.site is None:
-        yield Fault(f"{path}.site", f"name the site that this {kind.label} warms.")
+        yield Fault(f"{path}.site", f"name the piece of furniture that this {kind.label} warms.")
     if heater.site is not None and heater.site not in {site.name for site in design.sites}:
-        yield Fault(f"{path}.site", f"there is no site '{heater.site}'.")
+        yield Fault(f"{path}.site", f"there is no furniture called '{heater.site}'.")
 
 
 def _control_faults(design: Design, path: str, heater: Heater) -> Iterator[Fault]:
@@ -99,7 +99,7 @@ def _height_faults(design: Design, path: str, part: _Hanging) -> Iterator[Fault]
     elif part.z_m > box.height_m:
         yield Fault(f"{path}.z_m", f"{part.z_m:g} m is outside the box, which is {box.height_m:g} m high inside.")
     elif part.z_m < design.substrate.depth_m + LEAST_LAMP_HEIGHT_M:
-        yield Fault(f"{path}.z_m", f"{part.z_m:g} m is in or on the substrate; a lamp hangs above it.")
+        yield Fault(f"{path}.z_m", f"{part.z_m:g} m is in or on the ground; a lamp hangs above it.")
     else:
         yield from _inside_site_faults(design, path, part)
 

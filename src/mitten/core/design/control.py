@@ -91,23 +91,23 @@ class Control(Noun):
         if self.probe is None:
             raise ValueError("a thermostat needs a probe.")
         if self.day_c is None and self.night_c is None:
-            raise ValueError("a thermostat needs a setting by day or by night (day_c, night_c).")
+            raise ValueError("a thermostat needs a setpoint by day or by night (day_c, night_c).")
 
     def _check_follows_nothing(self) -> None:
         if self.probe or self.day_c is not None or self.night_c is not None:
-            raise ValueError(f"a {self.kind} follows no probe: leave out its probe and settings (day_c, night_c).")
+            raise ValueError(f"a {self.kind} follows no probe: leave out its probe and setpoints (day_c, night_c).")
         if self.summer is not None or self.cut_out_c is not None:
-            raise ValueError(f"a {self.kind} follows no probe: leave out its summer settings and cut-out (cut_out_c).")
+            raise ValueError(f"a {self.kind} follows no probe: leave out its summer setpoints and cut-out (cut_out_c).")
 
     def _check_summer(self) -> None:
         """A summer's setpoint stands in the place of another."""
         for time in ("day_c", "night_c") if self.summer is not None else ():
             if getattr(self.summer, time) is not None and getattr(self, time) is None:
-                raise ValueError(f"a summer setting needs one of winter beside it ({time}).")
+                raise ValueError(f"a summer setpoint needs one of winter beside it ({time}).")
 
     def _check_cut_out(self) -> None:
         """A cut-out below a setpoint would be what regulates."""
         times = (True, False)
         set_to = [c for day in times for summer in (0.0, 1.0) if (c := self.setpoint_c(day, summer)) is not None]
         if self.cut_out_c is not None and set_to and self.cut_out_c <= max(set_to):
-            raise ValueError(f"the cut-out, {self.cut_out_c:g} °C, must be above every setting, {max(set_to):g} °C.")
+            raise ValueError(f"the cut-out, {self.cut_out_c:g} °C, must be above every setpoint, {max(set_to):g} °C.")

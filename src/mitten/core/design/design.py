@@ -184,13 +184,13 @@ def _site_faults(design: Design, index: int, site: Site) -> Iterator[Fault]:
     if site.top_m(ground_m) > box.height_m - 0.02:
         yield Fault(f"{path}.z_m", f"'{site.name}' reaches the top of the box; lower or thin it.")
     if site.z_m is not None and site.z_m + site.thickness_mm / 1000 <= ground_m:
-        yield Fault(f"{path}.z_m", f"'{site.name}' is buried: its top is below the substrate's surface.")
+        yield Fault(f"{path}.z_m", f"'{site.name}' is buried: its top is below the ground's surface.")
 
 
 def _control_faults(design: Design, index: int, control: Control) -> Iterator[Fault]:
     probe, box, path = control.probe, design.enclosure, f"controls[{index}]"
     if not design.heaters_of(control):
-        yield Fault(path, f"'{control.name}' regulates no heater: name it as control of one, or take it out.")
+        yield Fault(path, f"'{control.name}' regulates no heat source: name it as control of one, or take it out.")
     if probe is None:
         return
     for key, value, limit in (
@@ -199,6 +199,6 @@ def _control_faults(design: Design, index: int, control: Control) -> Iterator[Fa
         if value > limit + TOUCHING_M:
             yield Fault(f"{path}.probe.{key}", f"{value:g} m is outside the box, which reaches to {limit:g} m.")
     if probe.reads == "air" and probe.z_m < design.substrate.depth_m - TOUCHING_M:
-        yield Fault(f"{path}.probe.z_m", f"{probe.z_m:g} m is in the substrate, where there is no air to read.")
+        yield Fault(f"{path}.probe.z_m", f"{probe.z_m:g} m is in the ground, where there is no air to read.")
     if probe.reads == "hide" and not any(site.role.endswith("hide") for site in design.sites):
         yield Fault(f"{path}.probe.reads", "there is no hide in this design.")

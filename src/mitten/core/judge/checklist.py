@@ -61,7 +61,7 @@ def _has_tube(design: Design) -> bool:
 
 LIST: tuple[_Listed, ...] = (
     _Listed(CheckItem(
-        "certified-gear", "Every heater, holder and thermostat carries a test mark and is undamaged.",
+        "certified-gear", "Every heat source, fixture and thermostat carries a test mark and is undamaged.",
         "Unmarked gear may not bear what is printed on it."), _always),
     _Listed(CheckItem(
         "rcd", "The outlet has an RCD/GFCI, and its test button works.",
@@ -84,7 +84,7 @@ LIST: tuple[_Listed, ...] = (
         "A pulled lead moves the lamp or the probe."), _always),
     _Listed(CheckItem(
         "probe-pinned", "The probe is fixed where it is drawn, and cannot be moved or wetted.",
-        "A probe that has fallen out reads the room, and the heater runs at full power."), _has_thermostat),
+        "A probe that has fallen out reads the room, and the heat runs at full power."), _has_thermostat),
     _Listed(CheckItem(
         "one-box", "Each thermostat regulates this enclosure alone.",
         "Of several boxes on one probe, all but one are unregulated."), _has_thermostat),

@@ -50,6 +50,11 @@ class Case:
         """The animal's body."""
         return body_of(self.species, self.design.animal.stage)
 
+    @property
+    def inmate(self) -> str:
+        """Who lives there: ``an adult rosy boa``."""
+        return self.species.at_stage(self.design.animal.stage)
+
     def days(self) -> Mapping[Condition, Climate]:
         """The climates by day."""
         return {condition: climate for condition, climate in self.climates.items() if condition.day}

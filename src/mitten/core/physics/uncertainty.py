@@ -74,9 +74,9 @@ PARAMETERS: tuple[Parameter, ...] = (
     Parameter("mesh", "open share of the mesh", "10 %", Tweaks(mesh=1.1), shines_through),
     Parameter("outside_film", "film outside the box", "25 %", Tweaks(outside_film=1.25)),
     Parameter("ventilation", "air exchange", "times or over 1.5", Tweaks(ventilation=1.5)),
-    Parameter("ground", "conductivity of the substrate", "30 %", Tweaks(ground=1.3)),
+    Parameter("ground", "conductivity of the ground", "30 %", Tweaks(ground=1.3)),
     Parameter(
-        "absorptance", "absorptance of ground and sites", "10 %", Tweaks(absorptance=1.1),
+        "absorptance", "absorptance of ground and furniture", "10 %", Tweaks(absorptance=1.1),
         lambda climate: bool(climate.state.lamps),
     ),
     Parameter("ultraviolet", "output of UV lamps beside their reading", "15 %", Tweaks(ultraviolet=1.15), has_uv),

@@ -238,7 +238,7 @@ def _of_water(design: Design) -> Iterator[Change]:
     ground = design.substrate
     for value in MISTINGS_ML_DAY:
         if value != ground.misting_ml_day:
-            words = f"Spray {value:g} ml a day" if value else "Spray no water"
+            words = f"Mist {value:g} ml a day" if value else "Mist no more"
             yield Change("misting", "", value, words, A_CHORE + abs(value - ground.misting_ml_day) / 200)
     for place, moisture in enumerate(MOISTURES):
         if moisture != ground.moisture:

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from mitten.core.catalogue import Species, Targets, load_catalogue, targets_of
 from mitten.core.design import Design, Enclosure
-from mitten.core.judge.rules.home import an_animal, short_sides
+from mitten.core.judge.rules.home import short_sides
 
 LEAKY_M2 = 0.10
 """Free openings beyond which warm air does not stay in a box, however it is heated."""
@@ -17,7 +17,7 @@ def hard_box(design: Design) -> list[str]:
     """What speaks against the box for this animal at its age."""
     species, stage = load_catalogue().species[design.animal.species], design.animal.stage
     short = short_sides(species, stage, design.enclosure)
-    return [f"Too small for {an_animal(species, stage)}: {', '.join(short)}."] if short else []
+    return [f"Too small for {species.at_stage(stage)}: {', '.join(short)}."] if short else []
 
 
 def hard_room(design: Design) -> list[str]:
@@ -33,7 +33,7 @@ def _too_warm(design: Design, species: Species, targets: Targets) -> Iterator[st
         most_c = targets.bears(key)[1]
         if room_c > most_c:
             yield (
-                f"{room_c:g} °C on a summer {when} is more than a {species.in_a_sentence} bears ({most_c:g} °C), and "
+                f"{room_c:g} °C on a summer {when} is more than {species.with_article} bears ({most_c:g} °C), and "
                 "no source cools: plan how to keep the room cooler."
             )
 
@@ -43,7 +43,7 @@ def _too_cold(design: Design, species: Species, targets: Targets) -> Iterator[st
     if winter_c < least_c - LEAKY_WARMS_K and _openings_m2(design.enclosure) > LEAKY_M2:
         yield (
             f"This box lets its warm air out, and {winter_c:g} °C on a winter day is far below the {least_c:g} °C that "
-            f"a {species.in_a_sentence} bears on its warm side: take a closed box, or keep the room at "
+            f"{species.with_article} bears on its warm side: take a closed box, or keep the room at "
             f"{least_c - LEAKY_WARMS_K:g} °C."
         )
 

@@ -7,6 +7,7 @@ from typing import Literal
 from mitten.core.catalogue import load_catalogue
 from mitten.core.design import Control, Design, Heater
 from mitten.core.judge import Assessment, fixture_rating_w
+from mitten.core.physics.radiation.sources import is_guarded
 from mitten.core.plan.cost import DAYS_A_YEAR, HOURS_A_DAY, daily_use
 from mitten.core.plan.search.screening.prices import placeholder_of
 
@@ -100,14 +101,24 @@ def _fixtures(design: Design) -> Iterator[Item]:
         if catalogue.sources[heater.kind].needs_fixture:
             rating = fixture_rating_w(heater.fixture, catalogue)
             label = catalogue.fixtures[heater.fixture.kind].label
-            words = f"{label}, {heater.fixture.socket} socket, rated for {rating:g} W or more"
+            guard = ", with a wire guard" if _wants_a_guard(heater) else ""
+            words = f"{label}{guard}, {heater.fixture.socket} socket, rated for {rating:g} W or more"
             yield _item("fixture", heater.fixture.kind, words, 0.0, 0.0)
+
+
+def _wants_a_guard(heater: Heater) -> bool:
+    """Whether a guard has to be bought that such a fixture usually does not have."""
+    catalogue = load_catalogue()
+    return is_guarded(heater.fixture, catalogue) and not catalogue.fixtures[heater.fixture.kind].has_guard
 
 
 def _controls(design: Design) -> Iterator[Item]:
     for control in design.controls:
         load_w = sum(heater.watts for heater in design.heaters_of(control))
         yield _item("control", control.kind, f"{_control_words(control)}, rated for {load_w:g} W or more", 0.0, 0.0)
+        if control.cut_out_c is not None:
+            words = f"on-off thermostat as a cut-out in line, rated for {load_w:g} W or more"
+            yield _item("control", "on-off", words, 0.0, 0.0)
     if any(heater.on == "day" and heater.control is None for heater in design.heaters) or design.uvb or design.lights:
         yield _item("control", "timer", "timer for the lights of the day", 0.0, 0.0)
 

@@ -44,7 +44,7 @@ CONTROL_WORDS = {
     "dimmer": "dimmer, by hand", "timer": "timer",
 }  # fmt: skip
 READS_WORDS = {
-    "air": "the air", "surface": "a surface", "heater": "the heater itself",
+    "air": "the air", "surface": "a surface", "heater": "the source itself",
     "base": "under the ground", "hide": "inside the hide",
 }  # fmt: skip
 ROLE_WORDS = {

@@ -121,7 +121,9 @@ def copy_part(design: Design, ref: PartRef) -> tuple[Design, PartRef]:
     except KeyError:
         raise EditError("add", {"": f"There is no '{ref.name}' any more."}, {}) from None
     if ref.collection == "controls":
-        raise EditError("add", {"": "A control is made where a heater is regulated: choose 'by a new …' there."}, {})
+        raise EditError(
+            "add", {"": "A control is made where a heat source is regulated: choose 'by a new …' there."}, {}
+        )
     if ref.collection == "vents":
         data["enclosure"]["vents"].append(copy)
         copied = PartRef("vents", f"{VENT}{len(data['enclosure']['vents'])}")

@@ -64,7 +64,7 @@ CHAPTERS = (
     Chapter("Heat and control", (
         Term("lightless", "Source without light", "Ceramic emitter, carbon projector, panel, mat, tape, cable."),
         Term("probe", "Probe", "The part of a thermostat that feels. It knows only the place where it lies."),
-        Term("setpoint", "Setting", "The temperature at the probe that a thermostat holds."),
+        Term("setpoint", "Setpoint", "The temperature at the probe that a thermostat holds."),
         Term("duty", "Share of full power", "How much of what a source can give the thermostat lets it give."),
         Term("cut-out", "Cut-out", "A second thermostat in line, set higher, that opens where the first one sticks."),
         Term("stuck-on", "Stuck on", "A thermostat that gives full power whatever its probe feels."),

@@ -8,7 +8,6 @@ from threading import Event
 from markupsafe import Markup
 
 from mitten.core.catalogue import load_catalogue
-from mitten.core.design import Control
 from mitten.core.design.units import Units
 from mitten.core.plan.search import (
     Brief,
@@ -31,6 +30,7 @@ from mitten.web.edits.fields import Option
 from mitten.web.owned import gear_key
 from mitten.web.searches import Searching
 from mitten.web.views.card import Card
+from mitten.web.views.control_words import setpoint_words
 
 APPROACH_WORDS = {"sunlit": "Sunlit", "lightless": "Lightless", "ground": "Ground", "one-lamp": "One lamp"}
 GIVES_UP = {
@@ -176,7 +176,7 @@ def _row(
     return PlanRow(
         key=key_of(plan), number=number, approach=APPROACH_WORDS[plan.approach],
         source=units.say(source_words(plan.candidate)), night=units.say(night_words(plan)),
-        sets=[units.say(one) for one in setpoint_words(plan)], chance=chance_words(plan.chance),
+        sets=controls_words(plan, units), chance=chance_words(plan.chance),
         kwh=f"{plan.kwh_year:.0f} kWh", running=running, price=f"{plan.price:.0f}", parts=plan.parts,
         stuck=_when_stuck(plan), harmless=plan.harmless_when_stuck,
         reasons=[units.say(one) for one in explanation(plan, progress)],
@@ -190,21 +190,9 @@ def chance_words(chance: float) -> str:
     return f"{chance:.0%}" if chance >= LEAST_CHANCE else f"under {LEAST_CHANCE:.0%}"
 
 
-def setpoint_words(plan: Plan) -> list[str]:
-    """What each control is set to, in summer too where that differs."""
-    return [f"{control.name}, {control.kind}: {_settings(control)}" for control in plan.design.controls]
-
-
-def _settings(control: Control) -> str:
-    own = control.summer
-    settings = (("day", control.day_c, own and own.day_c), ("night", control.night_c, own and own.night_c))
-    said = [
-        f"{winter_c:g} °C by {time}" + ("" if summer_c is None else f" ({summer_c:g} °C in summer)")
-        for time, winter_c, summer_c in settings
-        if winter_c is not None
-    ]
-    cut_out = [] if control.cut_out_c is None else [f"with a cut-out in line at {control.cut_out_c:g} °C"]
-    return ", ".join([" and ".join(said), *cut_out])
+def controls_words(plan: Plan, units: Units) -> list[str]:
+    """What each control is set to."""
+    return [f"{control.name}, {control.kind}: {setpoint_words(control, units)}" for control in plan.design.controls]
 
 
 def gear_words(gear: Owned) -> str:

@@ -62,8 +62,8 @@ def _cannot(season: str, found: Regulated | None, where: str, target_c: float) -
     if found is None:
         return f"In {season} it regulates nothing."
     if found.word == "cannot reach":
-        return f"In {season} no setting brings {where} to {target_c:.1f} °C: full power is too little."
-    return f"In {season} no setting brings {where} down to {target_c:.1f} °C."
+        return f"In {season} no setpoint brings {where} to {target_c:.1f} °C: full power is too little."
+    return f"In {season} no setpoint brings {where} down to {target_c:.1f} °C."
 
 
 def _values(set_to: Mapping[str, float], units: Units) -> dict[str, str]:

@@ -8,13 +8,15 @@ from io import StringIO
 from markupsafe import Markup
 
 from mitten.core.catalogue import load_catalogue
-from mitten.core.design import Control, Design
+from mitten.core.design import Control, Design, Site
 from mitten.core.design.units import LENGTH, TEMPERATURE, Units
 from mitten.core.judge import Assessment
 from mitten.core.plan.cost import kwh_a_year
+from mitten.core.plan.probe_places import probe_words
 from mitten.core.plan.shopping import YEARS, CostOver, Item, cost_over, shopping_list
 from mitten.draw import heat_sheet
 from mitten.store import Shelved
+from mitten.web.views.control_words import setpoint_words
 
 SPREADSHEET_SIGNS = ("=", "+", "-", "@")
 WHAT_WORDS = {"source": "Sources", "fixture": "Fixtures", "control": "Controls", "spare": "Spares"}
@@ -116,7 +118,8 @@ def build_sheet(shelved: Shelved, assessment: Assessment, units: Units) -> Build
         shelved=shelved, drawing=heat_sheet(assessment.climate("winter-day"), assessment.targets, units),
         size=f"{sides} {units.unit_of(LENGTH)} inside", parts=[*_parts(design, units)],
         wiring=[_wire(design, control) for control in design.controls] + _unregulated(design),
-        setpoints=[_setpoint(control, units) for control in design.controls if control.is_thermostat],
+        setpoints=[_setpoint(design, control, units) for control in design.controls if control.is_thermostat]
+        + _by_hand(design),
         timers=_timers(design), points=_points(assessment, units),
         findings=[one for one in findings if one[0] != "note"][:MOST_FINDINGS], cautions=CAUTIONS,
         headline=units.say(assessment.headline), animal=f"{species.label}, {design.animal.stage}",
@@ -143,9 +146,12 @@ def _parts(design: Design, units: Units) -> list[SheetRow]:
         for light in design.lights
     ]
     return rows + [
-        SheetRow(site.name, f"{site.role.replace('-', ' ')}, {site.material}", _place(units, site.x_m, site.y_m, None))
-        for site in design.sites
+        SheetRow(site.name, _site_words(site), _place(units, site.x_m, site.y_m, None)) for site in design.sites
     ]
+
+
+def _site_words(site: Site) -> str:
+    return f"{site.role.replace('-', ' ')}, {load_catalogue().site_materials[site.material].label}"
 
 
 def _place(units: Units, x_m: float, y_m: float, z_m: float | None) -> str:
@@ -161,7 +167,8 @@ def _wire(design: Design, control: Control) -> str:
     load_w = sum(heater.watts for heater in heaters)
     names = ", ".join(heater.name for heater in heaters)
     rating = f", rated {control.max_watts:g} W" if control.max_watts else ""
-    return f"Outlet (RCD/GFCI) → {control.name} ({control.kind}{rating}) → {names} ({load_w:g} W)"
+    cut_out = "" if control.cut_out_c is None else "cut-out (a second thermostat, its own probe beside the first) → "
+    return f"Outlet (RCD/GFCI) → {cut_out}{control.name} ({control.kind}{rating}) → {names} ({load_w:g} W)"
 
 
 def _unregulated(design: Design) -> list[str]:
@@ -170,16 +177,21 @@ def _unregulated(design: Design) -> list[str]:
     return [f"Outlet (RCD/GFCI) → timer → {', '.join(names)}"] if names else []
 
 
-def _setpoint(control: Control, units: Units) -> str:
-    times = [
-        f"{units.degrees(setpoint_c)} {units.unit_of(TEMPERATURE)} by {time}"
-        for time, setpoint_c in (("day", control.day_c), ("night", control.night_c))
-        if setpoint_c is not None
-    ]
+def _setpoint(design: Design, control: Control, units: Units) -> str:
     probe = control.probe
     where = _place(units, probe.x_m, probe.y_m, probe.z_m) if probe else ""
     shaded = ", shaded" if probe and probe.shaded else ""
-    return f"{control.name}: {' and '.join(times)}. Its probe reads {probe.reads if probe else ''} at {where}{shaded}."
+    reads = units.say(probe_words(design, control))
+    return f"{control.name}: {setpoint_words(control, units)}. Its probe is {reads}: {where}{shaded}."
+
+
+def _by_hand(design: Design) -> list[str]:
+    """What is held back by a dimmer that a hand sets."""
+    return [
+        f"{heater.name}: dimmed by hand to {heater.dim:.0%} of full power."
+        for heater in design.heaters
+        if heater.dim < 1.0
+    ]
 
 
 def _timers(design: Design) -> str:

@@ -81,10 +81,10 @@ def test_a_cut_out_holds_a_thermostat_that_sticks_and_does_nothing_else() -> Non
 @pytest.mark.parametrize(
     ("control", "words"),
     [
-        (thermostat() | {"cut_out_c": 25.0}, "must be above every setting, 27"),
-        (thermostat(day_c=25.0) | {"summer": {"day_c": 29.0}, "cut_out_c": 28.0}, "must be above every setting, 29"),
-        (thermostat(day_c=None) | {"summer": {"day_c": 24.0}}, "a summer setting needs one of winter"),
-        ({"name": "T", "kind": "dimmer", "cut_out_c": 40.0}, "leave out its summer settings and cut-out"),
+        (thermostat() | {"cut_out_c": 25.0}, "must be above every setpoint, 27"),
+        (thermostat(day_c=25.0) | {"summer": {"day_c": 29.0}, "cut_out_c": 28.0}, "must be above every setpoint, 29"),
+        (thermostat(day_c=None) | {"summer": {"day_c": 24.0}}, "a summer setpoint needs one of winter"),
+        ({"name": "T", "kind": "dimmer", "cut_out_c": 40.0}, "leave out its summer setpoints and cut-out"),
     ],
 )
 def test_settings_that_make_no_sense_are_refused(control: Data, words: str) -> None:
@@ -199,5 +199,5 @@ def test_controls_that_find_no_rest_are_an_error_not_a_number() -> None:
 
     plant = Plant(lambda duties, _: jumping(duties), lambda _, duties: jumping(duties))
     loop = Loop("T", 20.0, lambda state: 21.0 if state is hot else 19.0)
-    with pytest.raises(NotRegulatedError, match="found no rest"):
+    with pytest.raises(NotRegulatedError, match="do not settle"):
         regulate(plant, [loop], {"T": 0.5})

@@ -65,7 +65,7 @@ def _over_its_load(case: Case) -> Iterator[Finding]:
                 f"'{control.name}' switches {load_w:g} W, made for {control.max_watts:g} W",
                 "A thermostat beyond its rating overheats, or its contacts weld and stay on.",
                 f"{load_w:g} W, limit {control.max_watts:g} W",
-                "Use a thermostat rated for the load, or one for each heater.",
+                "Use a thermostat rated for the load, or one for each heat source.",
             )
 
 

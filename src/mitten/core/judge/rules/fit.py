@@ -138,17 +138,12 @@ def _no_room_for_the_animal(case: Case) -> Iterator[Finding]:
                 "no-room-under-the-lamp",
                 "stop",
                 f"'{part.name}' hangs where the animal's back is",
-                f"It leaves {max(gap_m, 0.0) * 100:.0f} cm above {highest.name}, and the back of {_an(case)} is "
+                f"It leaves {max(gap_m, 0.0) * 100:.0f} cm above {highest.name}, and the back of {case.inmate} is "
                 f"{case.body.back_m * 100:.0f} cm high: it touches the lamp and burns.",
                 f"{max(gap_m, 0.0) * 100:.0f} cm free, needs more than {case.body.back_m * 100:.0f} cm",
                 "Hang the lamp higher, or lower what is under it.",
                 (part.name,),
             )
-
-
-def _an(case: Case) -> str:
-    stage = case.design.animal.stage
-    return f"{'an' if stage == 'adult' else 'a'} {stage} {case.species.in_a_sentence}"
 
 
 def _hangs(case: Case, part: Heater | Light | UvbLamp) -> bool:

@@ -46,7 +46,7 @@ def _over_rating(case: Case) -> Iterator[Finding]:
                 "fixture-rating",
                 "stop",
                 f"{heater.watts:g} W in a fixture for {rating:g} W",
-                f"'{heater.name}' is stronger than its fixture may hold: the holder and its wiring overheat.",
+                f"'{heater.name}' is stronger than its fixture may hold: the fixture and its wiring overheat.",
                 f"{heater.watts:g} W, limit {rating:g} W",
                 f"Fit a lamp of at most {rating:g} W, or a fixture rated for {heater.watts:g} W.",
             )
@@ -163,7 +163,7 @@ def _unvented_dome(case: Case) -> Iterator[Finding]:
                 "unvented-dome",
                 "stop",
                 f"'{heater.name}' is in a dome without vents",
-                f"A {kind.label} heats its holder more than other lamps do; without vents socket and lead bake.",
+                f"A {kind.label} heats its fixture more than other lamps do; without vents socket and lead bake.",
                 f"{heater.watts:g} W in a dome for usually {fixture.usual_max_watts:g} W",
                 "Use a large vented dome or an open wire fixture with a ceramic socket.",
             )

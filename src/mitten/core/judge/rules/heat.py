@@ -67,7 +67,7 @@ def _material_too_hot(case: Case) -> Iterator[Finding]:
                 f"It is {hot.material}, made for at most {hot.service_c:.0f} °C ({hot.condition.within}): "
                 "it softens, gives off fumes or scorches.",
                 f"{hot.temperature_c:.0f} °C, limit {hot.service_c:.0f} °C",
-                "Lower the wattage or move the heater away from it.",
+                "Lower the wattage or move the source away from it.",
             )
 
 
@@ -197,7 +197,7 @@ def _spot_right_air_cold(case: Case) -> Iterator[Finding]:
             yield Finding(
                 "spot-right-air-cold",
                 "warn",
-                f"The spot is right, but the air over it is cold {condition.when}",
+                f"The basking place is warm enough, but the air over it is cold {condition.when}",
                 f"The surface is {spot_c:.1f} °C and the air {air_c:.1f} °C: the animal warms below and cools above "
                 "and lies there all day.",
                 f"air {air_c:.1f} °C, bears no less than {targets.bears('basking_air_c')[0]:g} °C",
@@ -224,7 +224,7 @@ def _perch_too_near(case: Case) -> Iterator[Finding]:
                     f"So near, its back burns before its belly is warm; the surface gets {surface_c:.0f} °C "
                     f"{condition.when}.",
                     f"{gap_m * 100:.0f} cm, at least {TOO_NEAR_M * 100:.0f} cm",
-                    "Lower the site or hang the lamp higher.",
+                    "Lower what is under it, or hang the lamp higher.",
                 )
 
 

@@ -38,18 +38,13 @@ def short_sides(species: Species, stage: Stage, box: Enclosure) -> list[str]:
     ]
 
 
-def an_animal(species: Species, stage: Stage) -> str:
-    """``an adult rosy boa``, ``a juvenile rosy boa``."""
-    return f"{'an' if stage == 'adult' else 'a'} {stage} {species.in_a_sentence}"
-
-
 def _too_small(case: Case) -> Iterator[Finding]:
     words = ", ".join(short_sides(case.species, case.design.animal.stage, case.design.enclosure))
     if words:
         yield Finding(
             "box-too-small",
             "warn",
-            f"The box is too small for {an_animal(case.species, case.design.animal.stage)}",
+            f"The box is too small for {case.inmate}",
             f"It is {words}. A small box has no room for a slope of temperature.",
             words,
             "Plan a larger box; check the least size for the species.",
@@ -62,14 +57,15 @@ def _too_big_and_bare(case: Case) -> Iterator[Finding]:
     box, least = case.design.enclosure, case.species.least_box_at("hatchling")
     times = box.length_m * box.depth_m * box.height_m / (least[0] * least[1] * least[2])
     hides = sum(site.role.endswith("hide") for site in case.design.sites)
+    hides_words = f"{hides or 'no'} hide{'' if hides == 1 else 's'}"
     if times > MUCH_TOO_BIG and hides < FEW_HIDES:
         yield Finding(
             "box-too-big-and-bare",
             "warn",
             "The box is big and bare for a hatchling",
-            f"It is {times:.0f} times the least size with {hides} hides: a young animal does not find food and warmth, "
+            f"It is {times:.0f} times the least size with {hides_words}: a young animal does not find food and warmth, "
             "and hides in one corner.",
-            f"{times:.0f} times the least size, {hides} hides",
+            f"{times:.0f} times the least size, {hides_words}",
             "Fill it with cover, or divide it until the animal has grown.",
         )
 
@@ -112,7 +108,7 @@ def _hide_too_low(case: Case) -> Iterator[Finding]:
             yield Finding(
                 "hide-too-low",
                 "warn",
-                f"{an_animal(case.species, case.design.animal.stage).capitalize()} does not fit under '{site.name}'",
+                f"{case.inmate[0].upper()}{case.inmate[1:]} does not fit under '{site.name}'",
                 f"Its roof is {room_m * 100:.0f} cm above the ground; the animal's back is {back_m * 100:.0f} cm high.",
                 f"{room_m * 100:.0f} cm, needs more than {back_m * 100:.0f} cm",
                 "Raise the roof, or take a larger hide.",
@@ -131,7 +127,7 @@ def _out_of_reach(case: Case) -> Iterator[Finding]:
             "out-of-reach",
             "warn" if basking else "note",
             f"The animal may not get up to '{site.name}'",
-            f"Its top is {height_m * 100:.0f} cm above the ground, and no other site leads to it.",
+            f"Its top is {height_m * 100:.0f} cm above the ground, and nothing else leads up to it.",
             f"{height_m * 100:.0f} cm up",
             "Lower it, or give it a ramp or a step.",
         )

@@ -110,7 +110,7 @@ def _by_halves(
         gaps = np.array([loop.setpoint_c for loop in loops]) - readings
         if all(_at_rest(gap, duties[loop.control], HUNTS_K) for gap, loop in zip(gaps, loops, strict=True)):
             return state, duties, _regulated(loops, duties, readings, HUNTS_K)
-    raise NotRegulatedError("The thermostats found no rest: two of them may be working against each other.")
+    raise NotRegulatedError("The thermostats do not settle: two of them may be working against each other.")
 
 
 def _halved(plant: Plant, loop: Loop, duties: Duties, state: SteadyState) -> tuple[SteadyState, Duties]:
