@@ -11,7 +11,10 @@ def setpoint_words(control: Control, units: Units) -> str:
         return f"{units.show(TEMPERATURE, celsius)} {units.unit_of(TEMPERATURE)}"
 
     own = control.summer
-    settings = (("day", control.day_c, own and own.day_c), ("night", control.night_c, own and own.night_c))
+    settings = (
+        ("day", control.day_c, None if own is None else own.day_c),
+        ("night", control.night_c, None if own is None else own.night_c),
+    )
     times = [
         f"{said(winter_c)} by {time}" + ("" if summer_c is None else f" ({said(summer_c)} in summer)")
         for time, winter_c, summer_c in settings
