@@ -38,7 +38,7 @@ ARRANGEMENTS = 4
 GOOD_ENOUGH = 0.6
 """A plan with such a score is not bettered by looking in other arrangements."""
 
-UNPROMISING = 0.3
+UNPROMISING = 0.4
 """Where the best in an enclosure as it is promises less, its changes are screened before anything is looked at."""
 
 FUTILE = 0.0

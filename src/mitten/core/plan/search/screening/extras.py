@@ -25,7 +25,7 @@ from mitten.core.plan.search.screening.probing import towards_the_middle
 from mitten.core.plan.search.screening.responses import Enclosed, Response, at_power, uvi_of
 from mitten.core.plan.search.wants.boxes import LOW_BOX_M, is_cold
 from mitten.core.plan.search.wants.brief import Brief
-from mitten.core.plan.search.wants.figures import COOL_AIR, FIGURES, UVI
+from mitten.core.plan.search.wants.figures import COOL_AIR, FIGURES, LEAST_RISE_K, UVI
 from mitten.core.plan.search.wants.wishes import Wishes
 from mitten.core.plan.usual import new_tube
 from mitten.core.plan.usual_box import lives_in_trees
@@ -166,10 +166,21 @@ def nights_of(responses: Iterable[Response], wishes: Wishes) -> Iterator[Night]:
         layout = response.layout
         for watts, rises in _at_all_watts(response) if not layout.warms_from_below else ():
             label = _label(layout, watts)
+            if _burns_by_night(response, watts, wishes):
+                continue
             if night_k > OF_ITS_POWER * rises[COOL_AIR]:
                 yield Night(label, layout, watts, False, rises)
             if max(night_k, day_k) > OF_ITS_POWER * rises[COOL_AIR]:
                 yield Night(label, layout, watts, True, rises)
+
+
+def _burns_by_night(response: Response, watts: float, wishes: Wishes) -> bool:
+    """Whether a source, at the least that the coldest night takes of it, is too hot for what lies or stands near it."""
+    if response.heated is None:
+        return False
+    full = watts / response.watts
+    cool_k = max(at_power(response, np.array(full))[COOL_AIR], LEAST_RISE_K)
+    return response.heated.is_too_hot(wishes.by_night_c[0], full * min(wishes.night_needed_k() / cool_k, 1.0))
 
 
 def _label(layout: Layout, watts: float) -> str:

@@ -24,6 +24,7 @@ from mitten.core.physics.reading.body import body_of
 from mitten.core.physics.reading.climate import Climate
 from mitten.core.physics.reading.lying import Lying
 from mitten.core.plan.search.crew import Crew
+from mitten.core.plan.search.screening.heated import Heated, heated_in
 from mitten.core.plan.search.screening.layouts import Layout, lies_at_m
 from mitten.core.plan.search.screening.probing import day_lights
 from mitten.core.plan.search.wants.figures import LEAST_RISE_K, RISING, UVI
@@ -47,6 +48,8 @@ class Response:
     watts: float
     rises: Array
     powers: Array
+    heated: Heated | None = None
+    """What it brings near its limit at ``watts``, where that was looked at."""
 
 
 class Enclosed:
@@ -56,14 +59,15 @@ class Enclosed:
         self.design = design
         rooms = design.room.winter.day_c, design.room.summer.day_c
         self.room_c = round(sum(rooms) / 2, 1)
+        self._condition = read_condition(design, f"room={self.room_c:g},day")
         self._last = _unheated(design, self.room_c)
         self.powers = np.full(UVI, USUAL_POWER)
         self._learned = False
         self._lit = False
         """Whether a plain light is on too: with sources that give none, by its few watts."""
 
-    def respond(self, layout: Layout) -> Response:
-        """What a layout does at a middling power.
+    def respond(self, layout: Layout, closely: bool = False) -> Response:
+        """What a layout does at a middling power; ``closely``, with what it brings near its limit.
 
         Raises:
             BadDesignError: it does not fit the enclosure.
@@ -71,9 +75,10 @@ class Enclosed:
         watts = layout.watts_sold[len(layout.watts_sold) // 2]
         self._lit = not load_catalogue().sources[layout.kind].light
         rises = self._rises(with_watts(layout, watts))
+        heated = heated_in(self._last, self._condition) if closely and self._last is not None else None
         if not self._learned:
             self._learn_powers(layout, watts, rises)
-        return Response(layout, watts, rises, self.powers)
+        return Response(layout, watts, rises, self.powers, heated)
 
     def rises_of_lamp(self, lamp: dict[str, Any]) -> Array:
         """Rises (figures,) that a UV lamp makes by its heat, and its index."""
@@ -88,7 +93,7 @@ class Enclosed:
         faults = list(faults_of_heaters(design, load_catalogue().sources))
         if faults:
             raise BadDesignError(faults)
-        climate = solve_condition(design, read_condition(design, f"room={self.room_c:g},day"), self._last, COARSE)
+        climate = solve_condition(design, self._condition, self._last, COARSE)
         self._last = climate
         found = figures_of(climate)
         found[RISING] -= self.room_c
@@ -117,21 +122,21 @@ def _unheated(design: Design, room_c: float) -> Climate | None:
         return None
 
 
-def respond_to(design: Design, layouts: Sequence[Layout]) -> list[Response | None]:
-    """What layouts of one kind do in a furnished enclosure; None for each that does not fit
-    after all, or has no rest.
+def respond_to(design: Design, layouts: Sequence[Layout], closely: bool = False) -> list[Response | None]:
+    """What layouts of one kind do in a furnished enclosure, ``closely`` with what they bring near its limit; None for
+    each that does not fit after all, or has no rest.
     """
     enclosed = Enclosed(design)
     found: list[Response | None] = []
     for layout in layouts:
         try:
-            found.append(enclosed.respond(layout))
+            found.append(enclosed.respond(layout, closely))
         except (BadDesignError, UnsolvedError):
             found.append(None)
     return found
 
 
-def responses_of(design: Design, layouts: Sequence[Layout], crew: Crew) -> list[Response]:
+def responses_of(design: Design, layouts: Sequence[Layout], crew: Crew, closely: bool = False) -> list[Response]:
     """The same of layouts of any kinds, worked out by a crew; without those that do not fit.
 
     Kind by kind, so that what one does never depends on which others are tried.
@@ -139,7 +144,7 @@ def responses_of(design: Design, layouts: Sequence[Layout], crew: Crew) -> list[
     by_kind: dict[str, list[Layout]] = {}
     for layout in layouts:
         by_kind.setdefault(layout.kind, []).append(layout)
-    futures = [crew.executor.submit(respond_to, design, of_kind) for of_kind in by_kind.values()]
+    futures = [crew.executor.submit(respond_to, design, of_kind, closely) for of_kind in by_kind.values()]
     # Those of another process come with copies of their layouts.
     return [
         replace(response, layout=layout)

@@ -145,7 +145,7 @@ def begun(brief: Brief, furnished: Furnished, crew: Crew = ALONE) -> Screened:
     """An enclosure with what may help a main source, and no main source yet."""
     design = furnished.design
     lit = crew.executor.submit(ultraviolet_in, design, brief)
-    helping = responses_of(design, helping_layouts(design, brief), crew)
+    helping = responses_of(design, helping_layouts(design, brief), crew, closely=True)
     nights, mats, lamps = list(nights_of(helping, Wishes.of(design))), list(mats_of(helping)), lit.result()
     return Screened(furnished, helping, [], nights, mats, lamps, beside(brief, design, nights, mats, lamps))
 

@@ -10,9 +10,16 @@ from mitten.core.judge import Assessment, assess
 from mitten.core.physics.reading.climate import Climate
 from mitten.core.plan.search.screening.taste import LEAST_DUTY
 from mitten.core.plan.search.solving.build import HALF_DEGREES
+from mitten.core.plan.search.wants.wishes import Wishes
 
 CUT_OUTS_K = (4.0, 2.0, 1.0)
 """How far above its setpoint a thermostat's cut-out opens, the least touchy first."""
+
+NEAR_SOURCES = {"burning-surface", "material-too-hot"}
+"""What a source that is too hot by night is found by."""
+
+WORTH_K = 0.5
+"""Nights that can be so much cooler are."""
 
 STUCK, UNREACHED = "too-strong-when-stuck", "cannot-reach"
 
@@ -20,9 +27,12 @@ Data = dict[str, Any]
 
 
 def finished(first: Assessment) -> Assessment:
-    """The assessment of a design with what it still lacks: setpoints that are reached, cut-outs."""
+    """The assessment of a design with what it still lacks: setpoints that are reached and burn nothing by night,
+    cut-outs.
+    """
     design = _within_reach(first)
-    return _made_safe(first if design == first.design else assess(design, first))
+    reached = first if design == first.design else assess(design, first)
+    return _made_safe(_with_cooler_nights(reached))
 
 
 def _within_reach(first: Assessment) -> Design:
@@ -37,6 +47,21 @@ def _within_reach(first: Assessment) -> Design:
             own = control.get("summer") or {}
             _lower(own if f"{time}_c" in own else control, f"{time}_c", first.climate(f"summer-{time}"), control)
     return _read(data)
+
+
+def _with_cooler_nights(found: Assessment) -> Assessment:
+    """With nights as cool as is surely borne, where what holds them warmer is too hot for what is near it."""
+    night = found.climate("winter-night")
+    wishes = Wishes.of(found.design)
+    spare_k = night.air.cool_c - night.room_c - wishes.night_needed_k()
+    if not NEAR_SOURCES & {stop.rule for stop in found.stops} or spare_k < WORTH_K:
+        return found
+    data = _data(found.design)
+    for control in data["controls"]:
+        for settings in (control, control.get("summer") or {}):
+            if settings.get("night_c") is not None:
+                settings["night_c"] = floor((settings["night_c"] - spare_k) * HALF_DEGREES) / HALF_DEGREES
+    return assess(_read(data), found)
 
 
 def _lower(settings: Data, key: str, climate: Climate, control: Data) -> None:

@@ -20,6 +20,9 @@ INSIDE_RH = 0.03
 """How far inside what is wanted humidity is brought: the coarse grid is not surer."""
 
 
+WINTER = ["winter-day", "winter-night"]
+
+
 def watered(design: Design) -> Design:
     """A design with the least misting that brings a usual day's humidity to what is wanted, as far as the dampest night
     bears it, and the heat keeps up with what evaporates; with less water where it is too damp.
@@ -53,12 +56,14 @@ class _Air:
         self._last: dict[Condition, Climate] = {}
 
     def is_damp_enough(self, design: Design) -> bool:
-        """Whether a usual day has what is wanted."""
-        return self._humidity(design, "usual-day") >= self.targets.humidity[0] + INSIDE_RH
+        """Whether a usual day has what is wanted, and the driest of what is judged what is borne."""
+        usual = self._humidity(design, "usual-day") >= self.targets.humidity[0] + INSIDE_RH
+        return usual and self.is_borne(design)
 
     def is_borne(self, design: Design) -> bool:
         """Whether the driest of what is judged is damp enough to be borne."""
-        return self._humidity(design, "winter-day") >= self.targets.bears("humidity")[0] + INSIDE_RH
+        low, judged = self.targets.bears("humidity")[0], ["winter-day"] if self.targets.is_arid else WINTER
+        return all(self._humidity(design, name) >= low + INSIDE_RH for name in judged)
 
     def is_too_damp(self, design: Design) -> bool:
         """Whether it is more than is borne in the dampest of what is judged."""

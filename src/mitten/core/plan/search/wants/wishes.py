@@ -24,6 +24,9 @@ INSIDE_K = 0.5
 SURE_K = 2.0
 """What is held at the low end of a range is aimed so far above it: what the room may be off."""
 
+HARDLY_SURE_K = 1.0
+"""Where something else is in danger, this has to do."""
+
 Span = tuple[float, float]
 
 
@@ -123,6 +126,11 @@ class Wishes:
     def night_missing_k(self) -> float:
         """By how many kelvin the room of a winter night is colder than is aimed at."""
         return max(self.night_aim_c - self.by_night_c[0], 0.0)
+
+    def night_needed_k(self) -> float:
+        """By how many kelvin it is colder than what is surely borne, where less than what is aimed at has to do."""
+        surely_c = self.targets.bears("night_c")[0] + HARDLY_SURE_K
+        return max(min(surely_c, self.night_aim_c) - self.by_night_c[0], 0.0)
 
     def uv_outside(self, uvi: Array) -> Array:
         """By how much a UV index (...) is outside what is wanted."""
