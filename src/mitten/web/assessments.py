@@ -14,7 +14,7 @@ from mitten.core.judge import Assessment, Climates, Condition, assess, assess_in
 from mitten.core.physics.balance.prepared import forget_prepared
 from mitten.core.physics.reading.climate import Climate
 from mitten.core.physics.uncertainty import intervals
-from mitten.core.plan import OvertakenError, fixes_for
+from mitten.core.plan import Mending, OvertakenError
 from mitten.web.kept import Kept
 from mitten.web.views.verdict import Fixes, Sure
 
@@ -111,7 +111,8 @@ class Assessments:
 
         def work() -> Fixes:
             assessment = self.of(design)
-            return {verdict.key: fixes_for(assessment, verdict, wanted=wanted) for verdict in assessment.wrong}
+            mending = Mending(assessment, wanted)
+            return {verdict.key: mending.fixes_for(verdict) for verdict in assessment.wrong}
 
         try:
             return self._remembered(self._fixes, design, work if compute else None)

@@ -3,7 +3,7 @@
 from mitten.core.plan.alternatives import over_materials
 from mitten.core.plan.changes import Change, ChangeKind, changed
 from mitten.core.plan.cost import DailyUse, daily_use, running_w
-from mitten.core.plan.fixes import Fix, OvertakenError, fixes_for, why_none
+from mitten.core.plan.fixes import Fix, Mending, OvertakenError, fixes_for, why_none
 from mitten.core.plan.mains import OutletLoad, outlet_loads
 
 __all__ = [
@@ -11,6 +11,7 @@ __all__ = [
     "ChangeKind",
     "DailyUse",
     "Fix",
+    "Mending",
     "OutletLoad",
     "OvertakenError",
     "changed",

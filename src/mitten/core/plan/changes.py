@@ -3,6 +3,7 @@
 import json
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from math import log2
 from typing import Any, Literal
 
 from mitten.core.catalogue import UvKind, load_catalogue, read_checked_design
@@ -46,6 +47,16 @@ class Change:
     value: float
     words: str
     effort: float
+    step: float
+    """How much more or less it is than now, in what its kind is counted in: twice the step does about twice as much."""
+
+    @property
+    def way(self) -> "Way":
+        """What is changed, and which way."""
+        return self.kind, self.name, self.step > 0
+
+
+Way = tuple[ChangeKind, str, bool]
 
 
 def changed(design: Design, kind: ChangeKind, name: str, value: float) -> Design:
@@ -196,7 +207,7 @@ def _of_heaters(design: Design, condition: Condition) -> Iterator[Change]:
 def _heights(kind: ChangeKind, part: Heater | UvbLamp) -> Iterator[Change]:
     for step in HEIGHTS_CM:
         words = f"{'Raise' if step > 0 else 'Lower'} {part.name} {abs(step)} cm"
-        yield Change(kind, part.name, round(part.z_m + step / 100, 4), words, abs(step) / 5)
+        yield Change(kind, part.name, round(part.z_m + step / 100, 4), words, abs(step) / 5, step / 100)
 
 
 def _of_watts(heater: Heater) -> Iterator[Change]:
@@ -208,7 +219,7 @@ def _of_watts(heater: Heater) -> Iterator[Change]:
     weaker = [watts for watts in reversed(kind.watts_sold) if watts < heater.watts][:SIZES_AWAY]
     for away, watts in (*enumerate(stronger, 1), *enumerate(weaker, 1)):
         words = f"{heater.name}: {heater.watts:g} W to {watts:g} W"
-        yield Change("watts", heater.name, watts, words, A_SMALL_ONE + away)
+        yield Change("watts", heater.name, watts, words, A_SMALL_ONE + away, watts - heater.watts)
 
 
 def _of_setpoints(design: Design, condition: Condition) -> Iterator[Change]:
@@ -220,7 +231,7 @@ def _of_setpoints(design: Design, condition: Condition) -> Iterator[Change]:
             value = (setpoint_c or 0.0) + step
             words = f"Set {control.name} to {value:g} °C{' in summer' if in_summer else ''}"
             setting = f"summer.{time}" if in_summer else time
-            yield Change("setpoint", f"{control.name}:{setting}", value, words, abs(step) / 4)
+            yield Change("setpoint", f"{control.name}:{setting}", value, words, abs(step) / 4, step)
 
 
 def _has_its_own(control: Control, time: str) -> bool:
@@ -230,7 +241,7 @@ def _has_its_own(control: Control, time: str) -> bool:
 
 def _of_vents(design: Design) -> Iterator[Change]:
     for times, words in VENT_TIMES.items() if design.enclosure.vents else ():
-        yield Change("vents", "", times, words, A_TURN + (times in (0.25, 4.0)))
+        yield Change("vents", "", times, words, A_TURN + (times in (0.25, 4.0)), log2(times))
 
 
 def _of_water(design: Design) -> Iterator[Change]:
@@ -239,14 +250,17 @@ def _of_water(design: Design) -> Iterator[Change]:
     for value in MISTINGS_ML_DAY:
         if value != ground.misting_ml_day:
             words = f"Mist {value:g} ml a day" if value else "Mist no more"
-            yield Change("misting", "", value, words, A_CHORE + abs(value - ground.misting_ml_day) / 200)
+            more = value - ground.misting_ml_day
+            yield Change("misting", "", value, words, A_CHORE + abs(more) / 200, more)
     for place, moisture in enumerate(MOISTURES):
         if moisture != ground.moisture:
             words = "Let the ground dry" if moisture == "dry" else f"Keep part of the ground {moisture}"
-            yield Change("moisture", "", place, words, A_CHORE + 0.1 * place)
+            more = place - MOISTURES.index(ground.moisture)
+            yield Change("moisture", "", place, words, A_CHORE + 0.1 * place, more)
     for dish in (site for site in design.sites if site.role == "water"):
         x_m = round(min(max(warm_x_m(design), dish.length_m / 2), design.enclosure.length_m - dish.length_m / 2), 2)
-        yield Change("dish", dish.name, x_m, f"Put {dish.name} under the lamp, at the warm end", A_SMALL_ONE)
+        words = f"Put {dish.name} under the lamp, at the warm end"
+        yield Change("dish", dish.name, x_m, words, A_SMALL_ONE, x_m - dish.x_m)
 
 
 def _of_ultraviolet(design: Design) -> Iterator[Change]:
@@ -255,7 +269,8 @@ def _of_ultraviolet(design: Design) -> Iterator[Change]:
         for place, (key, kind) in enumerate(_by_strength()):
             if key != lamp.lamp and kind.tube == load_catalogue().uvb[lamp.lamp].tube:
                 words = f"{lamp.name}: take a {kind.label}, UV index {kind.uvi_at_30cm:g} at 30 cm"
-                yield Change("uv-lamp", lamp.name, place, words, A_PURCHASE)
+                stronger = kind.uvi_at_30cm - load_catalogue().uvb[lamp.lamp].uvi_at_30cm
+                yield Change("uv-lamp", lamp.name, place, words, A_PURCHASE, stronger)
 
 
 def _of_panels(design: Design) -> Iterator[Change]:
@@ -263,7 +278,7 @@ def _of_panels(design: Design) -> Iterator[Change]:
     panels = design.enclosure.panels
     if all(getattr(panels, face).insulation_mm < INSULATION_MM for face in INSULATED):
         words = f"Put {INSULATION_MM / 10:g} cm of insulation on the outside of back, ends and floor"
-        yield Change("insulation", "", INSULATION_MM, words, A_PURCHASE + 0.5)
+        yield Change("insulation", "", INSULATION_MM, words, A_PURCHASE + 0.5, 1.0)
 
 
 def _of_length(design: Design) -> Iterator[Change]:
@@ -271,11 +286,11 @@ def _of_length(design: Design) -> Iterator[Change]:
     for share in LONGER:
         length_m = round(design.enclosure.length_m * share, 2)
         words = f"Take a box {round(length_m * 100)} cm long, longer at the cool end"
-        yield Change("length", warm_end, length_m, words, A_REBUILDING + share)
+        yield Change("length", warm_end, length_m, words, A_REBUILDING + share, share - 1.0)
 
 
 def _of_the_room(condition: Condition) -> Iterator[Change]:
     """The room in one of the seasons; a usual day lies between them and has none of its own."""
     for step in ROOM_K if not condition.is_usual else ():
         words = f"{'Warm' if step > 0 else 'Cool'} the room {abs(step)} K {condition.when}"
-        yield Change("room", condition.name, condition.room_c + step, words, A_HOUSE + abs(step))
+        yield Change("room", condition.name, condition.room_c + step, words, A_HOUSE + abs(step), step)

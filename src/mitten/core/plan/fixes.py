@@ -3,19 +3,35 @@
 A target that is missed is mended when it can be borne; one that even a usual day does not meet, when it is met then.
 """
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
+from math import copysign
 
 import numpy as np
 
 from mitten.core.design import Design, MittenError
 from mitten.core.judge import Assessment, Condition, TargetVerdict, assess, read_condition, solve_condition
-from mitten.core.judge.targets import PERCENT, judge_in
+from mitten.core.judge.targets import PERCENT, Span, judge_in, outside_by
 from mitten.core.physics.air.moisture import relative_humidity
 from mitten.core.physics.balance.steady import UnsolvedError
-from mitten.core.plan.changes import Change, ChangeKind, candidates
+from mitten.core.physics.reading.climate import Climate
+from mitten.core.plan.changes import Change, ChangeKind, Way, candidates
 
 MOST = 3
+COARSE = 0.5
+
+UNSURE, OF_THE_MOVE = 0.3, 0.15
+"""What the coarse grid may be off: so much of the figure's unit, and such a share of what a change moves it by."""
+
+HALF = 0.5
+USUAL = "usual-"
+OTHER_SEASON = {
+    "winter-day": "summer-day", "summer-day": "winter-day", "winter-night": "summer-night",
+    "summer-night": "winter-night", "usual-day": "summer-day", "usual-night": "summer-night",
+}  # fmt: skip
+
+MORE_THAN_IN_PROPORTION = 1.6
+"""A step so much larger than needed in proportion is tried still."""
 
 
 @dataclass(frozen=True)
@@ -30,30 +46,155 @@ class OvertakenError(MittenError):
     """What was asked for is not wanted any more."""
 
 
-def fixes_for(
-    assessment: Assessment, verdict: TargetVerdict, most: int = MOST, wanted: Callable[[], bool] = lambda: True
-) -> tuple[Fix, ...]:
-    """The least changes that mend a target in the condition in which it is wrong.
+class Mending:
+    """What would mend the targets of one design: every change is worked out once, however many it may mend."""
 
-    One of each kind, the least effort first. Every one is judged in all conditions before it is offered: it leaves
-    fewer targets wrong than before, none of the others missed, and makes no new danger. ``wanted`` is asked on the way.
+    def __init__(self, assessment: Assessment, wanted: Callable[[], bool] = lambda: True) -> None:
+        self.assessment = assessment
+        self._wanted = wanted
+        self._nearly: dict[tuple[Change | None, str], Climate | None] = {}
+        self._wholly: dict[Change, Assessment | None] = {}
 
-    Raises:
-        OvertakenError: it is not wanted any more.
-    """
-    found: dict[ChangeKind, Fix] = {}
-    condition = wrong_in(assessment, verdict)
-    for change, design in sorted(
-        candidates(assessment.design, condition, verdict.key), key=lambda item: item[0].effort
-    ):
-        if change.kind in found or len(found) == most:
-            continue
-        if not wanted():
-            raise OvertakenError("The design was changed in the meantime.")
-        value = _mended(assessment, verdict, condition, design)
-        if value is not None and _spoils_nothing(assessment, design):
-            found[change.kind] = Fix(change, value)
-    return tuple(found.values())
+    def fixes_for(self, verdict: TargetVerdict, most: int = MOST) -> tuple[Fix, ...]:
+        """The least changes that mend a target in the condition in which it is wrong.
+
+        One of each kind, the least effort first. Every one is judged in all conditions before it is offered: it leaves
+        fewer targets wrong than before, none of the others missed, and makes no new danger.
+
+        Raises:
+            OvertakenError: it is not wanted any more.
+        """
+        found: dict[ChangeKind, Fix] = {}
+        wrong = _Wrong(verdict, wrong_in(self.assessment, verdict))
+        offered = candidates(self.assessment.design, wrong.condition, verdict.key)
+        for change, design in sorted(offered, key=lambda item: item[0].effort):
+            if change.kind in found or len(found) == most or wrong.is_out_of_reach(change):
+                continue
+            if not self._wanted():
+                raise OvertakenError("The design was changed in the meantime.")
+            value = self._mended(wrong, change, design) if self._may_mend(wrong, change, design) else None
+            if value is not None:
+                found[change.kind] = Fix(change, value)
+        return tuple(found.values())
+
+    def _may_mend(self, wrong: "_Wrong", change: Change, design: Design) -> bool:
+        """Whether the coarse grid thinks that a change mends a target, or nearly, and spoils no other by much: neither
+        where it is wrong, nor in the other season.
+        """
+        moves = self._moves(wrong.condition.name, change, design)
+        if wrong.verdict.key not in moves:
+            return False
+        wrong.learn(change, moves[wrong.verdict.key].by)
+        if not wrong.is_nearly_mended_by(moves[wrong.verdict.key]) or self._spoils(wrong.condition.name, moves):
+            return False
+        other = OTHER_SEASON.get(wrong.condition.name)
+        return other is None or not self._spoils(other, self._moves(other, change, design))
+
+    def _spoils(self, condition: str, moves: Mapping[str, "_Move"]) -> bool:
+        """Whether anything that was right is far off in a condition after moves of its figures: missed at an extreme,
+        outside what is wanted on a usual day.
+        """
+        is_usual = condition.startswith(USUAL)
+        right = (one for one in self.assessment.verdicts if not (one.is_usually_off if is_usual else one.beyond))
+        return any(
+            moves[one.key].takes_out(one.by_condition[condition], one.wanted if is_usual else one.bearable)
+            for one in right
+            if one.key in moves
+        )
+
+    def _moves(self, condition: str, change: Change, design: Design) -> Mapping[str, "_Move"]:
+        """By how much a change moves every target's figure in a condition, by the coarse grid; none without answers."""
+        now, then = self._near(None, self.assessment.design, condition), self._near(change, design, condition)
+        if now is None or then is None:
+            return {}
+        before = {one.key: one.value for one in self._judged(condition, now)}
+        return {one.key: _Move(one.value - before[one.key], one.can_leave) for one in self._judged(condition, then)}
+
+    def _near(self, change: Change | None, design: Design, condition: str) -> Climate | None:
+        """The coarse climate of a design, with a change made, in a condition; None if it has none."""
+        if (change, condition) not in self._nearly:
+            start = self._nearly.get((None, condition))
+            try:
+                climate = solve_condition(design, read_condition(design, condition), start, COARSE)
+            except UnsolvedError:
+                climate = None
+            self._nearly[change, condition] = climate
+        return self._nearly[change, condition]
+
+    def _judged(self, condition: str, climate: Climate) -> tuple[TargetVerdict, ...]:
+        at = read_condition(climate.design, condition)
+        return judge_in(climate.design, at, climate, self.assessment.targets)
+
+    def _mended(self, wrong: "_Wrong", change: Change, design: Design) -> float | None:
+        """The figure of a changed design where it was wrong; None if it still is, or anything else is spoiled."""
+        after = self._whole(change, design)
+        if after is None or not _spoils_nothing(self.assessment, after):
+            return None
+        climate = next((one for at, one in after.solved.items() if at.name == wrong.condition.name), None)
+        if climate is None:
+            return None
+        verdicts = self._judged(wrong.condition.name, climate)
+        there = next(one for one in verdicts if one.key == wrong.verdict.key)
+        still = there.outside if wrong.condition.is_usual else there.beyond
+        return None if still else there.value
+
+    def _whole(self, change: Change, design: Design) -> Assessment | None:
+        """A changed design in all conditions."""
+        if change not in self._wholly:
+            try:
+                self._wholly[change] = assess(design, self.assessment)
+            except UnsolvedError:
+                self._wholly[change] = None
+        return self._wholly[change]
+
+
+@dataclass(frozen=True)
+class _Move:
+    """By how much a change moves a figure, and whether an animal that finds it too warm can leave."""
+
+    by: float
+    can_leave: bool
+
+    def takes_out(self, value: float, span: Span) -> bool:
+        """Whether a figure is then outside a range, whatever the coarse grid is off."""
+        outside = outside_by(value + self.by, span)
+        return not self.can_leave and abs(outside) > UNSURE + OF_THE_MOVE * abs(self.by)
+
+
+class _Wrong:
+    """A target and the condition in which it is wrong, and what changes were found to do about it there."""
+
+    def __init__(self, verdict: TargetVerdict, condition: Condition) -> None:
+        self.verdict, self.condition = verdict, condition
+        self.value = verdict.by_condition[condition.name]
+        self.span = verdict.wanted if condition.is_usual else verdict.bearable
+        self.off = outside_by(self.value, self.span)
+        self._moves: dict[Way, float] = {}
+
+    def learn(self, change: Change, moved: float) -> None:
+        """Note what a step of a change moves the figure by."""
+        self._moves[change.way] = moved / abs(change.step)
+
+    def is_out_of_reach(self, change: Change) -> bool:
+        """Whether another step of the same change moved the figure the wrong way, or by far too little."""
+        moved = self._moves.get(change.way)
+        if moved is None:
+            return False
+        towards = -copysign(moved * abs(change.step), moved * self.off)
+        return towards * MORE_THAN_IN_PROPORTION <= abs(self.off)
+
+    def is_nearly_mended_by(self, move: _Move) -> bool:
+        """Whether the figure, so moved, is where it is to be, as far as the coarse grid can tell."""
+        if move.can_leave:
+            return True
+        is_towards = move.by * self.off < 0
+        unsure = min(UNSURE, HALF * abs(self.off)) + OF_THE_MOVE * abs(move.by)
+        return is_towards and abs(outside_by(self.value + move.by, self.span)) <= unsure
+
+
+def fixes_for(assessment: Assessment, verdict: TargetVerdict, most: int = MOST) -> tuple[Fix, ...]:
+    """What would mend one target: as ``Mending.fixes_for``."""
+    return Mending(assessment).fixes_for(verdict, most)
 
 
 def why_none(assessment: Assessment, verdict: TargetVerdict) -> str:
@@ -82,26 +223,6 @@ def wrong_in(assessment: Assessment, verdict: TargetVerdict) -> Condition:
     return max(usual, key=lambda condition: abs(verdict.by_condition[condition.name] - sum(verdict.wanted) / 2))
 
 
-def _mended(assessment: Assessment, verdict: TargetVerdict, wrong: Condition, design: Design) -> float | None:
-    """The figure of a changed design in the condition in which it was wrong; None if it is still wrong."""
-    condition = read_condition(design, wrong.name)
-    try:
-        climate = solve_condition(design, condition, assessment.climate(wrong.name))
-    except UnsolvedError:
-        return None
-    after = next(a for a in judge_in(design, condition, climate, assessment.targets) if a.key == verdict.key)
-    still = after.outside if condition.is_usual else after.beyond
-    return None if still else after.value
-
-
-def _spoils_nothing(before: Assessment, design: Design) -> bool:
-    try:
-        after = assess(design, before)
-    except UnsolvedError:
-        return False
-    fewer = len(after.missed) < len(before.missed) or _off(after) < _off(before)
+def _spoils_nothing(before: Assessment, after: Assessment) -> bool:
+    fewer = len(after.missed) < len(before.missed) or len(after.usually_off) < len(before.usually_off)
     return fewer and len(after.missed) <= len(before.missed) and len(after.stops) <= len(before.stops)
-
-
-def _off(assessment: Assessment) -> int:
-    return len(assessment.usually_off)
