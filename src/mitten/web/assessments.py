@@ -14,7 +14,7 @@ from mitten.core.judge import Assessment, Climates, Condition, assess, assess_in
 from mitten.core.physics.balance.prepared import forget_prepared
 from mitten.core.physics.reading.climate import Climate
 from mitten.core.physics.uncertainty import intervals
-from mitten.core.plan import Mending, OvertakenError
+from mitten.core.plan import Mending, OvertakenError, hide_fixes
 from mitten.web.kept import Kept
 from mitten.web.views.verdict import Fixes, Sure
 
@@ -112,7 +112,8 @@ class Assessments:
         def work() -> Fixes:
             assessment = self.of(design)
             mending = Mending(assessment, wanted)
-            return {verdict.key: mending.fixes_for(verdict) for verdict in assessment.wrong}
+            of_targets = {verdict.key: mending.fixes_for(verdict) for verdict in assessment.wrong}
+            return {**of_targets, **hide_fixes(assessment, wanted)}
 
         try:
             return self._remembered(self._fixes, design, work if compute else None)

@@ -9,6 +9,9 @@ from mitten.core.design import Design, Site
 from mitten.core.physics.reading.climate import Climate
 from mitten.core.physics.reading.hides import is_hide
 
+NO_COVER = {"warm": "no-cover-warm", "cool": "no-cover-cool"}
+"""The rule by which a band without a hide is found."""
+
 BESIDE_K = 1.0
 """A hide this far outside a band still serves it."""
 

@@ -4,6 +4,7 @@ from mitten.core.plan.alternatives import over_materials
 from mitten.core.plan.changes import Change, ChangeKind, changed
 from mitten.core.plan.cost import DailyUse, daily_use, running_w
 from mitten.core.plan.fixes import Fix, Mending, OvertakenError, fixes_for, why_none
+from mitten.core.plan.hides import hide_fixes, to_be_covered
 from mitten.core.plan.mains import OutletLoad, outlet_loads
 
 __all__ = [
@@ -17,8 +18,10 @@ __all__ = [
     "changed",
     "daily_use",
     "fixes_for",
+    "hide_fixes",
     "outlet_loads",
     "over_materials",
     "running_w",
+    "to_be_covered",
     "why_none",
 ]

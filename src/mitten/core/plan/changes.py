@@ -3,17 +3,18 @@
 import json
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from itertools import chain, count
 from math import log2
 from typing import Any, Literal
 
 from mitten.core.catalogue import UvKind, load_catalogue, read_checked_design
 from mitten.core.design import BadDesignError, Control, Design, Heater, Moisture, UvbLamp
 from mitten.core.judge import Condition, fixture_rating_w
-from mitten.core.plan.usual import meant_warm_right, warm_x_m
+from mitten.core.plan.usual import HIDES, meant_warm_right, new_site, warm_x_m
 
 ChangeKind = Literal[
     "height", "watts", "setpoint", "room", "vents", "misting", "moisture", "dish", "uv-lamp", "uv-height",
-    "insulation", "length",
+    "insulation", "length", "place", "hide",
 ]  # fmt: skip
 HEIGHTS_CM = (-12, -8, -5, -3, 3, 5, 8, 12)
 SETPOINTS_K = (-4, -2, -1, 1, 2, 4)
@@ -37,9 +38,9 @@ Data = dict[str, Any]
 class Change:
     """One change, with the part that it is of, or the season and time, and a figure.
 
-    The figure is a height or length (m), watts, a temperature (°C), how many times as large (vents), millilitres a day
-    (misting), or a place among ``MOISTURES`` or among UV lamps by strength. ``effort`` orders changes by how much they
-    ask.
+    The figure is a height, length or place from the left (m), watts, a temperature (°C), how many times as large
+    (vents), millilitres a day (misting), or a place among ``MOISTURES`` or among UV lamps by strength. ``effort``
+    orders changes by how much they ask.
     """
 
     kind: ChangeKind
@@ -163,11 +164,22 @@ def _length_to(data: Data, name: str, value: float) -> None:
             part["x_m"] = round(part["x_m"] + more_m, 4)
 
 
+def _hide_to(data: Data, role: str, value: float) -> None:
+    """One more hide of a usual size, named as its work is."""
+    if role not in HIDES:
+        raise ValueError(f"There is no such hide as '{role}'.")
+    names = {site["name"] for site in data["sites"]}
+    words = role.replace("-", " ").capitalize()
+    numbered = (f"{words} {number}" for number in count(2))
+    name = next(one for one in chain((words,), numbered) if one not in names)
+    data["sites"].append({**new_site(Design.model_validate(data), role), "name": name, "x_m": value})
+
+
 _MADE: dict[ChangeKind, Callable[[Data, str, float], None]] = {
     "height": _part_to("heaters", "z_m"), "watts": _part_to("heaters", "watts"), "setpoint": _setpoint_to,
     "room": _room_to, "vents": _vents_to, "misting": _misting_to, "moisture": _moisture_to,
     "dish": _part_to("sites", "x_m"), "uv-lamp": _lamp_to, "uv-height": _part_to("uvb", "z_m"),
-    "insulation": _insulation_to, "length": _length_to,
+    "insulation": _insulation_to, "length": _length_to, "place": _part_to("sites", "x_m"), "hide": _hide_to,
 }  # fmt: skip
 
 

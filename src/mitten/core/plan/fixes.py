@@ -128,7 +128,7 @@ class Mending:
     def _mended(self, wrong: "_Wrong", change: Change, design: Design) -> float | None:
         """The figure of a changed design where it was wrong; None if it still is, or anything else is spoiled."""
         after = self._whole(change, design)
-        if after is None or not _spoils_nothing(self.assessment, after):
+        if after is None or not _is_better(self.assessment, after):
             return None
         climate = next((one for at, one in after.solved.items() if at.name == wrong.condition.name), None)
         if climate is None:
@@ -223,6 +223,11 @@ def wrong_in(assessment: Assessment, verdict: TargetVerdict) -> Condition:
     return max(usual, key=lambda condition: abs(verdict.by_condition[condition.name] - sum(verdict.wanted) / 2))
 
 
-def _spoils_nothing(before: Assessment, after: Assessment) -> bool:
+def _is_better(before: Assessment, after: Assessment) -> bool:
     fewer = len(after.missed) < len(before.missed) or len(after.usually_off) < len(before.usually_off)
-    return fewer and len(after.missed) <= len(before.missed) and len(after.stops) <= len(before.stops)
+    return fewer and spoils_nothing(before, after)
+
+
+def spoils_nothing(before: Assessment, after: Assessment) -> bool:
+    """Whether no more targets are missed, and no more dangers forbid a design, than before."""
+    return len(after.missed) <= len(before.missed) and len(after.stops) <= len(before.stops)

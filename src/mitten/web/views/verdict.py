@@ -10,12 +10,12 @@ from mitten.core.design.units import TEMPERATURE, Units
 from mitten.core.judge import DECIMALS, Assessment, Finding, TargetVerdict
 from mitten.core.judge.targets import BODY, PERCENT
 from mitten.core.physics.uncertainty import Interval
-from mitten.core.plan import Fix, daily_use, why_none
+from mitten.core.plan import Fix, daily_use, to_be_covered, why_none
 from mitten.draw import target_bar
 
 SHAPES = {"meets": "●", "near": "▲", "misses": "◆", "unknown": "○"}
 Fixes = Mapping[str, Sequence[Fix]]
-"""Fixes by the key of the target that they mend."""
+"""Fixes by the key of the target, or of the rule, that they mend."""
 
 Sure = Mapping[str, Mapping[str, Interval]]
 """Intervals by condition and path."""
@@ -53,6 +53,14 @@ class OfferedFix:
 
 
 @dataclass(frozen=True)
+class FindingRow:
+    """A danger, and changes that end it where any were looked for."""
+
+    finding: Finding
+    fixes: Sequence[OfferedFix]
+
+
+@dataclass(frozen=True)
 class Margin:
     """The verdict column."""
 
@@ -67,7 +75,7 @@ class Margin:
     """The one condition that is judged, where it is not the seasons."""
 
     rows: Sequence[TargetRow]
-    findings: Sequence[Finding]
+    findings: Sequence["FindingRow"]
     power: Sequence[tuple[str, str]]
     is_sure: bool
     wants_fixes: bool
@@ -103,11 +111,19 @@ def margin(assessment: Assessment, units: Units, sure: Sure | None = None, fixes
             )
             for verdict in assessment.verdicts
         ],
-        findings=assessment.findings,
+        findings=[
+            FindingRow(one, [_offered_hide(fix, units) for fix in (fixes or {}).get(one.rule, ())])
+            for one in assessment.findings
+        ],
         power=power_rows(assessment),
         is_sure=sure is not None,
-        wants_fixes=sure is not None and assessment.alone is None and bool(assessment.wrong) and fixes is None,
+        wants_fixes=sure is not None and assessment.alone is None and is_mendable(assessment) and fixes is None,
     )
+
+
+def is_mendable(assessment: Assessment) -> bool:
+    """Whether there is anything that changes are looked for."""
+    return bool(assessment.wrong) or bool(to_be_covered(assessment))
 
 
 def _counted(met: int, near: int, missed: int) -> str:
@@ -189,6 +205,12 @@ def _offered(fix: Fix, verdict: TargetVerdict, units: Units) -> OfferedFix:
         units.say(change.words),
         f"{figure(verdict, units, fix.value)} {shown_unit(verdict, units)}".rstrip(),
     )
+
+
+def _offered_hide(fix: Fix, units: Units) -> OfferedFix:
+    change = fix.change
+    inside = f"{units.degrees(fix.value)} {units.unit_of(TEMPERATURE)}"
+    return OfferedFix(change.kind, change.name, change.value, units.say(change.words), inside)
 
 
 def _when(verdict: TargetVerdict, units: Units) -> str:

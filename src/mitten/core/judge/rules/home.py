@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from mitten.core.catalogue import Species
 from mitten.core.design import Enclosure, Stage
-from mitten.core.judge.cover import Cover, cover_by_temperature
+from mitten.core.judge.cover import NO_COVER, Cover, cover_by_temperature
 from mitten.core.judge.finding import Case, Finding, Rule, by_day
 from mitten.core.judge.reach import out_of_reach
 from mitten.core.physics.reading.hides import is_hide
@@ -81,7 +81,7 @@ def _cover(case: Case) -> Iterator[Finding]:
             continue
         by_choice = in_trees or (case.species.basks and cover.band == "warm")
         yield Finding(
-            f"no-cover-{cover.band}",
+            NO_COVER[cover.band],
             "note" if by_choice else "warn",
             f"No hide is {cover.band}",
             f"A shy animal must then choose between {'warmth' if cover.band == 'warm' else 'coolness'} and safety: "
