@@ -21,8 +21,7 @@ def shares_bar(bands: Bands) -> Markup:
         width = share * WIDTH
         parts.append(rect(left, 0, width, HEIGHT, "share", fill=COLOURS[name]))
         if share >= LEAST_LABELLED:
-            words = "light" if name == "light" and share > 2 * LEAST_LABELLED else name.replace("light", "l")
-            parts.append(text(left + width / 2, HEIGHT + 14, f"{words} {share:.0%}", "tick", "middle"))
+            parts.append(text(left + width / 2, HEIGHT + 14, f"{name} {share:.0%}", "tick", "middle"))
         left += width
     described = ", ".join(f"{name} {share:.0%}" for name, share in shares.items())
     return element(

@@ -115,7 +115,13 @@ def _stripe_labels(
             if place < bottom - 2
         ]
         best = max(places, key=lambda at, wide=wide: _clear_of(curves, (at[0], at[0] + wide), at[1] - 4))  # type: ignore[misc]
-        yield text(*best, words, "stripe-label")
+        # On a small page letters are larger: one at the right end grows towards the middle, not out of the drawing.
+        at_the_right = best[0] + wide / 2 > scale.left + scale.width / 2
+        yield (
+            text(best[0] + wide, best[1], words, "stripe-label", "end")
+            if at_the_right
+            else text(*best, words, "stripe-label")
+        )
 
 
 def _end(units: Units, celsius: float) -> str:
