@@ -40,10 +40,25 @@ def test_fixes_are_of_different_kinds_and_the_least_comes_first() -> None:
     assert fixes[0].change.words.startswith("Lower Main lamp")
 
 
-def test_a_cold_night_without_a_heater_needs_a_warmer_room() -> None:
-    fixes = fixes_for(*missed(CANYON, "night_c"))
-    assert [fix.change.kind for fix in fixes] == ["room"]
-    assert fixes[0].change.words == "Warm the room 2 K on a winter night"
+def test_a_cold_night_that_nothing_heats_needs_a_source_or_a_warmer_room() -> None:
+    assessment, verdict = missed(CANYON, "night_c")
+    fixes = fixes_for(assessment, verdict)
+    assert [fix.change.kind for fix in fixes] == ["night-source", "room"]
+    assert fixes[1].change.words == "Warm the room 2 K on a winter night"
+    design = changed(CANYON, "night-source", fixes[0].change.name, fixes[0].change.value)
+    (added,) = (heater for heater in design.heaters if heater.on == "night")
+    control = design.control_of(added)
+    assert control is not None
+    assert control.is_thermostat
+    assert "night_c" not in {verdict.key for verdict in assess(design).missed}
+    with pytest.raises(ValueError, match="None is sold"):
+        changed(CANYON, "night-source", "", 61.0)
+
+
+def test_what_heats_by_night_already_is_joined_by_no_other() -> None:
+    design = changed(CANYON, "night-source", "", 60.0)
+    for fix in fixes_for(*missed(design, "night_c")):
+        assert fix.change.kind != "night-source"
 
 
 def test_a_thermostat_is_set_anew() -> None:

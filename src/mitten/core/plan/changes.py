@@ -3,18 +3,18 @@
 import json
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
-from itertools import chain, count
 from math import log2
 from typing import Any, Literal
 
 from mitten.core.catalogue import UvKind, load_catalogue, read_checked_design
 from mitten.core.design import BadDesignError, Control, Design, Heater, Moisture, UvbLamp
 from mitten.core.judge import Condition, fixture_rating_w
+from mitten.core.plan.night_source import KIND, add_night_source, free_name, is_without_night_heat, sold_w
 from mitten.core.plan.usual import HIDES, meant_warm_right, new_site, warm_x_m
 
 ChangeKind = Literal[
     "height", "watts", "setpoint", "room", "vents", "misting", "moisture", "dish", "uv-lamp", "uv-height",
-    "insulation", "length", "place", "hide",
+    "insulation", "length", "place", "hide", "night-source",
 ]  # fmt: skip
 HEIGHTS_CM = (-12, -8, -5, -3, 3, 5, 8, 12)
 SETPOINTS_K = (-4, -2, -1, 1, 2, 4)
@@ -88,6 +88,8 @@ def _that_matter(design: Design, condition: Condition, target: str) -> Iterator[
     if target == "humidity":
         yield from (*_of_vents(design), *_of_water(design), *_of_setpoints(design, condition))
         return
+    if target == "night_c" and is_without_night_heat(design):
+        yield from _of_the_night()
     yield from (*_of_heaters(design, condition), *_of_setpoints(design, condition), *_of_vents(design))
     yield from (*_of_panels(design), *_of_length(design), *_of_the_room(condition))
 
@@ -169,10 +171,14 @@ def _hide_to(data: Data, role: str, value: float) -> None:
     if role not in HIDES:
         raise ValueError(f"There is no such hide as '{role}'.")
     names = {site["name"] for site in data["sites"]}
-    words = role.replace("-", " ").capitalize()
-    numbered = (f"{words} {number}" for number in count(2))
-    name = next(one for one in chain((words,), numbered) if one not in names)
+    name = free_name(role.replace("-", " ").capitalize(), names)
     data["sites"].append({**new_site(Design.model_validate(data), role), "name": name, "x_m": value})
+
+
+def _night_source_to(data: Data, _: str, watts: float) -> None:
+    if watts not in sold_w():
+        raise ValueError(f"None is sold with {watts:g} W.")
+    add_night_source(data, watts)
 
 
 _MADE: dict[ChangeKind, Callable[[Data, str, float], None]] = {
@@ -180,6 +186,7 @@ _MADE: dict[ChangeKind, Callable[[Data, str, float], None]] = {
     "room": _room_to, "vents": _vents_to, "misting": _misting_to, "moisture": _moisture_to,
     "dish": _part_to("sites", "x_m"), "uv-lamp": _lamp_to, "uv-height": _part_to("uvb", "z_m"),
     "insulation": _insulation_to, "length": _length_to, "place": _part_to("sites", "x_m"), "hide": _hide_to,
+    "night-source": _night_source_to,
 }  # fmt: skip
 
 
@@ -283,6 +290,13 @@ def _of_ultraviolet(design: Design) -> Iterator[Change]:
                 words = f"{lamp.name}: take a {kind.label}, UV index {kind.uvi_at_30cm:g} at 30 cm"
                 stronger = kind.uvi_at_30cm - load_catalogue().uvb[lamp.lamp].uvi_at_30cm
                 yield Change("uv-lamp", lamp.name, place, words, A_PURCHASE, stronger)
+
+
+def _of_the_night() -> Iterator[Change]:
+    """A source without light where nothing heats by night."""
+    for place, watts in enumerate(sold_w()):
+        words = f"Add a {watts:g} W {load_catalogue().sources[KIND].label} for the night, on a thermostat"
+        yield Change("night-source", KIND, watts, words, A_PURCHASE + 0.1 * place, watts)
 
 
 def _of_panels(design: Design) -> Iterator[Change]:

@@ -33,7 +33,7 @@ def probe_places(design: Design, control: Control) -> list[ProbePlace]:
         *(place for site in design.sites if site.role == "basking" for place in _at_a_basking_place(design, site)),
         *_on_its_heaters(design, control),
         *(place for site in design.sites if site.role in HIDES for place in _in_a_hide(site)),
-        *_in_the_air(design),
+        *in_the_air(design),
     ]
 
 
@@ -112,7 +112,8 @@ def _in_a_hide(site: Site) -> Iterator[ProbePlace]:
     yield ProbePlace(f"in:{site.name}", f"in the air inside '{site.name}'", probe)
 
 
-def _in_the_air(design: Design) -> Iterator[ProbePlace]:
+def in_the_air(design: Design) -> Iterator[ProbePlace]:
+    """In low air, away from everything: in the middle, and at the cool end."""
     box, site = design.enclosure, design.basking_site
     warm_right = site is None or site.x_m >= box.length_m / 2
     z_m = round(_below_top(design, design.substrate.depth_m + AIR_M), 3)
