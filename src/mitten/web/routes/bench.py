@@ -212,14 +212,15 @@ def _made(edit: Edit, design: Design, typed: Typed) -> tuple[Design, str, EditEr
 def _behind(request: Request, desk: Desk, shelved: Shelved, at: At, typed: Typed) -> EditError:
     """What to say to the later one of two pages that edit the same enclosure; what it changed stays in its fields."""
     latest = next(revision for revision in desk.shelf.history(shelved.id) if revision.current)
-    sentence = (
-        f"This enclosure was changed elsewhere in the meantime ({latest.summary}), so your change was not stored. "
-        "This is how it stands now; what you typed is still in its field: make the change again if you still want it."
-    )
     form = typed.get("form") or at.part
     seen = desk.shelf.design_at(shelved.id, int(request.headers["mitten-revision"]))
-    units = units_of(request.cookies.get(UNITS_COOKIE, ""))
-    return EditError(form, {"": sentence}, really_typed(seen, form, typed, units))
+    kept = really_typed(seen, form, typed, units_of(request.cookies.get(UNITS_COOKIE, "")))
+    still = "; what you typed is still in its field" if kept else ""
+    sentence = (
+        f"This enclosure was changed elsewhere in the meantime ({latest.summary}), so your change was not stored. "
+        f"This is how it stands now{still}: make the change again if you still want it."
+    )
+    return EditError(form, {"": sentence}, kept)
 
 
 def bench(
