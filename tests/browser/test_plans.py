@@ -77,7 +77,12 @@ def test_a_plan_with_every_kind_of_part_still_prints_on_one_page(page: Page, add
 def test_start_with_nothing_changed_ends_in_three_plans(page: Page, address: str) -> None:
     page.goto(f"{address}/start")
     page.locator("#find").click()
+    # What is ticked while the search goes on stays ticked, wherever its plan moves to.
+    ticked = page.locator(".plan .beside input").first
+    ticked.check(timeout=A_SEARCH_MS)
+    plan = ticked.get_attribute("id")
     found(page)
+    expect(page.locator(f"[id='{plan}']")).to_be_checked()
     assert page.locator(".plan").count() >= 3
     expect(page.locator(".plan .best", has_text="simplest")).to_have_count(1)
     said = page.locator(".plan").first.locator(".source").inner_text()
