@@ -12,7 +12,7 @@ from mitten.core.design.units import METRIC, US
 from mitten.core.judge import assess, read_condition, solve_condition
 from mitten.demo import demo_designs
 from mitten.draw import colour_of, heat_sheet, target_bar, thumbnail
-from mitten.draw.scale import scale_of
+from mitten.draw.scale import SHEET_WIDTH, scale_of, scales_side_by_side, stands_tall
 from mitten.draw.slope import surface_line
 from mitten.draw.svg import element, text
 from mitten.draw.wash import PAPER_TO_BRICK, band_levels
@@ -81,16 +81,22 @@ def test_a_figure_far_off_its_bar_points_the_way() -> None:
 
 
 @pytest.mark.parametrize("design", DESIGNS, ids=lambda design: design.name)
-def test_the_plan_lies_under_the_section_on_the_same_axis(design: Design) -> None:
+def test_the_plan_lies_under_the_section_on_the_same_axis_or_beside_a_tall_one(design: Design) -> None:
     climate = solve_condition(design, read_condition(design, "summer-day"))
     targets = load_catalogue().species[design.animal.species].targets
     root = ElementTree.fromstring(str(heat_sheet(climate, targets)))  # noqa: S314
     edge = next(e for e in root.iter("rect") if e.get("class") == "plan-edge")
-    scale = scale_of(design)
+    beside = stands_tall(design)
+    front, scale = scales_side_by_side(design) if beside else (scale_of(design), scale_of(design))
+    assert beside == (design.name == "Attic terrarium")
     assert float(edge.attrib["x"]) == pytest.approx(scale.x(0.0), abs=0.1)
     assert float(edge.attrib["width"]) == pytest.approx(scale.width, abs=0.1)
     assert float(edge.attrib["height"]) == pytest.approx(design.enclosure.depth_m * scale.per_m, abs=0.1)
-    assert float(edge.attrib["y"]) > scale.floor_y
+    if beside:
+        assert front.per_m == scale.per_m > 1.2 * scale_of(design).per_m
+        assert front.x(front.length_m) < scale.x(0.0) < scale.x(scale.length_m) < SHEET_WIDTH
+    else:
+        assert float(edge.attrib["y"]) > scale.floor_y
     assert any((e.get("class") or "").startswith("animal") for e in root.iter())
 
 

@@ -5,11 +5,12 @@ from dataclasses import replace
 from markupsafe import Markup
 
 from mitten.core.catalogue import Targets
+from mitten.core.design import Design
 from mitten.core.design.units import LENGTH, METRIC, TEMPERATURE, Units
 from mitten.core.physics.reading.climate import Climate
 from mitten.draw.marks import Marks
 from mitten.draw.plan import plan, plan_scale
-from mitten.draw.scale import LEFT, SHEET_WIDTH, Scale, scale_of
+from mitten.draw.scale import ASIDE, LEFT, SHEET_WIDTH, Scale, scale_of, scales_side_by_side, stands_tall
 from mitten.draw.section import section
 from mitten.draw.slope import slope
 from mitten.draw.svg import element, group, line, text
@@ -35,28 +36,30 @@ def heat_sheet(
     climate: Climate, targets: Targets, units: Units = METRIC, selected: str = "",
     troubled: frozenset[str] = frozenset(), movable: bool = True,
 ) -> Markup:  # fmt: skip
-    """Section above plan above slope, one ruler under all.
+    """Section above plan above slope, one ruler under all; of a box that is taller than long, section and plan side by
+    side, each with its own ruler.
 
     ``selected`` is the chosen part, ``troubled`` are names of parts that do not fit where they were put.
     """
     marks = Marks(units, selected, troubled, movable=movable)
-    scale = scale_of(climate.design)
-    seen_from_above = plan_scale(climate.design, scale, scale.floor_y + UNDER_THE_FLOOR + BETWEEN)
-    slope_top = seen_from_above.floor_y + BETWEEN
+    aside = stands_tall(climate.design)
+    front, above = scales_side_by_side(climate.design) if aside else _one_above_the_other(climate.design)
+    slope_top = above.floor_y + BETWEEN + (RULER if aside else 0.0)
     ruler_y = slope_top + SLOPE_HEIGHT
     height = ruler_y + RULER
     return element(
         "svg",
         HATCH,
-        _title("Section", scale.y(scale.height_m / 2)),
-        _title("Plan", seen_from_above.y(seen_from_above.height_m / 2)),
-        _title("Slope", slope_top + SLOPE_HEIGHT / 2),
-        section(climate, targets, scale, marks),
-        plan(climate, targets, seen_from_above, marks),
-        slope(climate, targets, marks, scale, slope_top, SLOPE_HEIGHT),
-        _ruler(scale, ruler_y, units),
+        _title("Section", front),
+        _title("Plan", above),
+        _title("Slope", replace(front, floor_y=ruler_y, height_m=SLOPE_HEIGHT / front.per_m)),
+        section(climate, targets, front, marks),
+        plan(climate, targets, above, marks),
+        slope(climate, targets, marks, front, slope_top, SLOPE_HEIGHT),
+        _ruler(above, above.floor_y + UNDER_THE_FLOOR, units) if aside else "",
+        _ruler(front, ruler_y, units),
         viewBox=f"0 0 {SHEET_WIDTH:g} {height:g}",
-        class_="heat-sheet",
+        class_="heat-sheet aside" if aside else "heat-sheet",
         role="group",
         aria_label=_described(climate, units),
     )
@@ -72,9 +75,17 @@ def thumbnail(climate: Climate, units: Units = METRIC) -> Markup:
     )  # fmt: skip
 
 
-def _title(words: str, y: float) -> Markup:
-    return element("text", words, x=12, y=y, class_=f"drawing-title {words.lower()}", text_anchor="middle",
-                   transform=f"rotate(-90 12 {y:.1f})")  # fmt: skip
+def _one_above_the_other(design: Design) -> tuple[Scale, Scale]:
+    scale = scale_of(design)
+    return scale, plan_scale(design, scale, scale.floor_y + UNDER_THE_FLOOR + BETWEEN)
+
+
+def _title(words: str, scale: Scale) -> Markup:
+    """The name of a drawing, along its left side."""
+    x, y = scale.left - (LEFT - 12.0), scale.y(scale.height_m / 2)
+    x = max(x, scale.left - ASIDE / 2) if scale.left > LEFT else x
+    return element("text", words, x=x, y=y, class_=f"drawing-title {words.lower()}", text_anchor="middle",
+                   transform=f"rotate(-90 {x:.1f} {y:.1f})")  # fmt: skip
 
 
 def _ruler(scale: Scale, y: float, units: Units) -> Markup:
@@ -88,7 +99,7 @@ def _ruler(scale: Scale, y: float, units: Units) -> Markup:
         marks.append(line(x, y, x, y + (7 if long else 4), "ruler"))
         if long:
             marks.append(text(x, y + 19, f"{mark}", "tick", "middle"))
-    marks.append(text(LEFT - 8, y + 19, units.unit_of(LENGTH), "tick", "end"))
+    marks.append(text(scale.left - 8, y + 19, units.unit_of(LENGTH), "tick", "end"))
     return group(line(scale.left, y, scale.left + scale.width, y, "ruler"), *marks)
 
 

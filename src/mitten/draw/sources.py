@@ -12,7 +12,7 @@ from mitten.core.physics.radiation.sources import PANEL_THICKNESS_M
 from mitten.core.physics.reading.climate import Climate
 from mitten.core.physics.reading.fields import SurfaceField, ground_at_depth
 from mitten.draw.marks import Marks, Point
-from mitten.draw.scale import SHEET_WIDTH, Scale
+from mitten.draw.scale import Scale
 from mitten.draw.svg import element, group, line, number, rect, text
 
 LETTER = 6.4
@@ -233,7 +233,7 @@ class LampLabels:
         return x - half, y - high, x + half, y
 
     def _is_free(self, x: float, y: float, wide: float) -> bool:
-        if x < EDGE or x + wide > SHEET_WIDTH - EDGE:
+        if x < EDGE or x + wide > self._scale.end - EDGE:
             return False
         top, bottom = y - LINE_HIGH / 2, y + LINE_HIGH / 2
         return not any(

@@ -12,7 +12,7 @@ from mitten.core.design import Control, Design, Site
 from mitten.core.design.units import LENGTH, TEMPERATURE, Units
 from mitten.core.judge import Assessment
 from mitten.core.plan.cost import kwh_a_year
-from mitten.core.plan.probe_places import probe_words
+from mitten.core.plan.probe_places import place_of, probe_words
 from mitten.core.plan.shopping import YEARS, CostOver, Item, cost_over, shopping_list
 from mitten.draw import heat_sheet
 from mitten.store import Shelved
@@ -181,7 +181,10 @@ def _setpoint(design: Design, control: Control, units: Units) -> str:
     probe = control.probe
     where = _place(units, probe.x_m, probe.y_m, probe.z_m) if probe else ""
     shaded = ", shaded" if probe and probe.shaded else ""
-    reads = units.say(probe_words(design, control))
+    named = place_of(design, control)
+    reads = (
+        "in the air" if named is None and probe and probe.reads == "air" else units.say(probe_words(design, control))
+    )
     return f"{control.name}: {setpoint_words(control, units)}. Its probe is {reads}: {where}{shaded}."
 
 
