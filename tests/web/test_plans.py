@@ -6,6 +6,7 @@ from concurrent.futures import BrokenExecutor, Future, ProcessPoolExecutor, Thre
 from io import StringIO
 
 import pytest
+from markupsafe import escape
 from starlette.testclient import TestClient
 
 from mitten.core.catalogue import load_catalogue
@@ -140,13 +141,9 @@ def test_a_budget_that_is_no_amount_is_said_beside_it(client: TestClient) -> Non
 
 def test_owned_gear_is_kept_and_taken_off(shelf: Shelf, client: TestClient) -> None:
     settings = Settings(shelf.connection)
-    for gear in ("halogen-flood:75", "uvb-tube:14", "dragon:9", "halogen-flood:x"):
-        assert (
-            client.post("/owned", data={"gear": gear, "back": "//elsewhere"}, follow_redirects=False).headers[
-                "location"
-            ]
-            == "/elsewhere"
-        )
+    for gear in ("75 W Halogen flood", "uvb-tube:14"):
+        answer = client.post("/owned", data={"gear": gear, "back": "//elsewhere"}, follow_redirects=False)
+        assert answer.headers["location"] == "/elsewhere"
     assert owned_gear(settings) == (Owned("halogen-flood", 75.0), Owned("uvb-tube", 14.0))
     client.post("/owned/remove", data={"gear": gear_key(Owned("halogen-flood", 75.0))})
     assert owned_gear(settings) == (Owned("uvb-tube", 14.0),)
@@ -213,6 +210,29 @@ def test_a_build_sheet_says_everything_that_is_to_be_built(client: TestClient, s
     for heading in ("Parts", "Wiring", "Setpoints and timers", "Measure, and compare", "Mind"):
         assert f"<h2>{heading}</h2>" in page
     assert "RCD/GFCI" in page
+
+
+@pytest.mark.parametrize(
+    ("typed", "sentence"),
+    [
+        ("dragon:9", "nothing that is called"),
+        ("halogen flood", "Say how many watts"),
+        ("halogen-flood:x", "Say how many watts"),
+        ("75 W", "nothing that is called"),
+        ("75 watts halogen", "may be 2 things: halogen"),
+        ("9999 W halogen flood", "Say how many watts"),
+        ("<b>75 W</b>", "nothing that is called"),
+    ],
+)
+def test_gear_that_is_not_understood_is_refused_and_kept_as_typed(
+    client: TestClient, shelf: Shelf, typed: str, sentence: str
+) -> None:
+    gear = {"gear": typed, "hours": "12", "back": "/enclosures/1/plans?gear=owned"}
+    page = client.post("/owned", data=gear).text
+    assert sentence in page
+    assert f'value="{escape(typed)}"' in page
+    assert 'value="12"' in page
+    assert owned_gear(Settings(shelf.connection)) == ()
 
 
 @pytest.mark.parametrize("figures", [{"fixture": "sixty"}, {"hours": "lots"}, {"fixture": "-5"}])

@@ -18,7 +18,7 @@ FIGURE_AT = 138.0
 """Figures stand in a column beside the names, clear of the lines of danger."""
 
 ROW = 24.0
-TOP = 30.0
+TOP = 40.0
 BANDS = {
     "Basking surface": "basking_surface_c", "Basking body": "basking_operative_c", "Basking air": "basking_air_c",
     "Warm side air": "warm_air_c", "Cool side air": "cool_air_c", "Night air": "night_c",
@@ -27,6 +27,10 @@ DANGERS = {"air": "danger_air_c", "body": "danger_body_c", "surface": "danger_co
 STAGES: tuple[Stage, ...] = ("hatchling", "juvenile", "adult")
 SIZES_HEIGHT = 118.0
 BESIDE_C = 4.0
+LETTER = 5.9
+DANGER_ROWS = (31.0, 20.5, 10.0)
+"""Heights of the words of dangers, the usual one first."""
+
 Axis = Callable[[float], float]
 
 
@@ -66,11 +70,16 @@ def _row(name: str, targets: Targets, key: str, x: Axis, y: float, units: Units)
 
 
 def _danger_lines(targets: Targets, x: Axis, bottom: float, units: Units) -> Iterator[Markup]:
-    for n, (name, key) in enumerate(DANGERS.items()):
+    """Each with its words over it; words that would meet those before them stand further up."""
+    ends = dict.fromkeys(DANGER_ROWS, -LETTER)
+    for name, key in sorted(DANGERS.items(), key=lambda item: float(getattr(targets, item[1]))):
         at = x(getattr(targets, key))
-        yield line(at, 20, at, bottom + 4, "danger-line")
         words = f"{name} {units.show(TEMPERATURE, getattr(targets, key))}°"
-        yield text(at, 10 if n % 2 == 0 else 19, words, "danger-words", "middle")
+        half = len(words) * LETTER / 2
+        row = next((one for one in DANGER_ROWS if ends[one] + LETTER <= at - half), DANGER_ROWS[-1])
+        ends[row] = at + half
+        yield line(at, DANGER_ROWS[0] + 3, at, bottom + 4, "danger-line")
+        yield text(at, row, words, "danger-words", "middle")
 
 
 def sizes(species: Species, shown: Stage, units: Units = METRIC) -> Markup:

@@ -1,15 +1,26 @@
 """The keeper's shelf of gear, kept with the settings."""
 
+import re
+from collections.abc import Sequence
 from dataclasses import asdict, astuple
 
 from pydantic import BaseModel, ConfigDict, TypeAdapter, ValidationError
 
 from mitten.core.catalogue import load_catalogue
+from mitten.core.design import MittenError
 from mitten.core.plan.search import Owned
 from mitten.store import Settings
 
 NAME = "owned-gear"
 MOST_OWNED = 60
+MOST_WATTS, MOST_HOURS = 1000.0, 100_000.0
+LISTED = 4
+EXAMPLE = "75 W halogen flood"
+A_NUMBER = re.compile(r"(\d+(?:[.,]\d+)?)\s*(?:w|watts?)?\b", re.IGNORECASE)
+
+
+class NotOwnedError(MittenError):
+    """What was typed is no gear; the sentence says why."""
 
 
 class _Gear(BaseModel):
@@ -31,6 +42,62 @@ def owned_gear(settings: Settings) -> tuple[Owned, ...]:
     except ValidationError:
         return ()
     return tuple(Owned(**one.model_dump()) for one in gear if known_kind(one.kind))
+
+
+def read_owned(gear: str, fixture: str = "", hours: str = "") -> Owned:
+    """A piece of gear as it was typed, ``75 W halogen flood`` or ``halogen-flood:75``, with its fixture's rating and
+    the hours it has burned; what is left empty is not known.
+
+    Raises:
+        NotOwnedError: with a sentence that says what is not understood.
+    """
+    kind, watts = _kind_and_watts(gear.strip())
+    return Owned(kind, watts, _figure(fixture, MOST_WATTS), _figure(hours, MOST_HOURS))
+
+
+def _kind_and_watts(typed: str) -> tuple[str, float]:
+    key, _, text = typed.partition(":")
+    if known_kind(key) and (amount := _amount(text, MOST_WATTS)) is not None:
+        return key, amount
+    number = A_NUMBER.search(typed)
+    watts = _amount(number.group(1), MOST_WATTS) if number else None
+    if number is None or watts is None:
+        raise NotOwnedError(f"Say how many watts it has, such as '{EXAMPLE}'.")
+    words = (typed[: number.start()] + typed[number.end() :]).lower().split()
+    return _kind_called(words, typed), watts
+
+
+def _kind_called(words: Sequence[str], typed: str) -> str:
+    """The one kind whose name has all the words, or is just that."""
+    catalogue = load_catalogue()
+    labels = {key: kind.label.lower() for table in (catalogue.sources, catalogue.uvb) for key, kind in table.items()}
+    fitting = {key: label for key, label in labels.items() if words and all(word in label for word in words)}
+    exact = [key for key, label in fitting.items() if label == " ".join(words)]
+    if len(fitting) == 1 or exact:
+        return (exact or list(fitting))[0]
+    if not fitting:
+        raise NotOwnedError(f"The library has nothing that is called '{typed}'. Write it as '{EXAMPLE}'.")
+    more = ", ..." if len(fitting) > LISTED else ""
+    raise NotOwnedError(f"'{typed}' may be {len(fitting)} things: {', '.join(list(fitting.values())[:LISTED])}{more}.")
+
+
+def _figure(typed: str, most: float) -> float | None:
+    """A figure that may be left empty."""
+    amount = _amount(typed, most)
+    if typed.strip() and amount is None:
+        raise NotOwnedError(
+            f"'{typed}' is no number above nothing: give watts and hours as numbers, or leave them empty."
+        )
+    return amount
+
+
+def _amount(text: str, most: float) -> float | None:
+    """A number above nothing and not above the most; None for anything else."""
+    try:
+        amount = float(text.strip().replace(",", "."))
+    except ValueError:
+        return None
+    return amount if 0.0 < amount <= most else None
 
 
 def known_kind(kind: str) -> bool:

@@ -9,10 +9,10 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from mitten.core.catalogue import load_catalogue
 from mitten.core.design import Approach
 from mitten.core.design.units import Units
-from mitten.core.plan.search import Brief, Owned, Plan, source_words
+from mitten.core.plan.search import Brief, Plan, source_words
 from mitten.store import Shelved
 from mitten.web.at import MAIN_CONDITION
-from mitten.web.owned import add_gear, known_kind, owned_gear, remove_gear
+from mitten.web.owned import EXAMPLE, NotOwnedError, add_gear, owned_gear, read_owned, remove_gear
 from mitten.web.routes.common import Desk, EnclosureId, TheDesk, TheUnits, wants_a_part
 from mitten.web.searches import Searching
 from mitten.web.views.card import Card, card_of
@@ -25,7 +25,8 @@ Order = Literal["best", "chance", "price", "kwh", "gentle"]
 WHOLE = "plans.html"
 MOST_AVOIDED = 20
 MOST_SIDE_BY_SIDE = 3
-MOST_WATTS, MOST_HOURS = 500.0, 100_000.0
+OWN = ("own", "own_fixture", "own_hours")
+"""Fields of gear that was refused, in the address."""
 
 
 class Wishes:
@@ -38,9 +39,11 @@ class Wishes:
         gear: Literal["any", "owned", "owned-and-one"] = "any",
         budget: Annotated[str, Query(max_length=12)] = "",
         order: Order = "best",
-        not_owned: Annotated[str, Query(max_length=12)] = "",
+        own: Annotated[str, Query(max_length=80)] = "",
+        own_fixture: Annotated[str, Query(max_length=12)] = "",
+        own_hours: Annotated[str, Query(max_length=12)] = "",
     ) -> None:
-        self.not_owned = not_owned
+        self.own, self.own_fixture, self.own_hours = own, own_fixture, own_hours
         self.approach: Approach = approach
         self.avoid = frozenset(kind for kind in avoid or () if kind in load_catalogue().sources)
         self.gear = gear
@@ -60,6 +63,15 @@ class Wishes:
     def fault(self) -> str:
         """What is wrong with the budget that was typed."""
         return f"'{self.budget_text}' is no amount." if self.budget_text and self.budget is None else ""
+
+    @property
+    def own_fault(self) -> str:
+        """What is wrong with the gear that was typed and refused."""
+        try:
+            read_owned(self.own or EXAMPLE, self.own_fixture, self.own_hours)
+        except NotOwnedError as error:
+            return f"{error} Nothing was added."
+        return ""
 
     def brief(self, desk: Desk, shelved: Shelved) -> Brief:
         """What to look for."""
@@ -132,8 +144,13 @@ def _answer(
     view = _view(desk, shelved, searching, wishes.order, units)
     # A part that was asked for alone never begins a search by itself: two pages would stop one another's for ever.
     begins = template == WHOLE and not view.begun
-    context = {"view": view, "units": units, "wishes": wishes, "query": request.url.query, "begins": begins}
+    context = {"view": view, "units": units, "wishes": wishes, "query": _query(request), "begins": begins}
     return desk.pages.answer(request, template, context)
+
+
+def _query(request: Request) -> str:
+    """The query of a page, without gear that was refused: it is typed anew."""
+    return urlencode([(key, value) for key, value in request.query_params.multi_items() if key not in OWN])
 
 
 def _view(desk: Desk, shelved: Shelved, searching: Searching | None, order: str, units: Units) -> PlansView:
@@ -191,33 +208,20 @@ def own(
     gear: Annotated[str, Form(max_length=80)], desk: TheDesk, back: Annotated[str, Form(max_length=200)] = "/",
     fixture: Annotated[str, Form(max_length=12)] = "", hours: Annotated[str, Form(max_length=12)] = "",
 ) -> Response:  # fmt: skip
-    """One more piece of gear on the shelf: a kind and watts, ``halogen-flood:75``, its fixture's rating and the
-    hours it has burned; what is left empty is not known, what is no number is refused.
-    """
-    kind, _, text = gear.partition(":")
-    watts = _amount(text, MOST_WATTS)
-    figures = (fixture, _amount(fixture, MOST_WATTS)), (hours, _amount(hours, MOST_HOURS))
-    wrong = next((typed for typed, amount in figures if typed.strip() and amount is None), "")
-    if wrong:
-        return RedirectResponse(f"{_with(_own_path(back), not_owned=wrong)}#owned", status_code=303)
-    if known_kind(kind) and watts is not None:
-        with desk.editing.settings:
-            add_gear(desk.settings, Owned(kind, watts, *(amount for _, amount in figures)))
+    """One more piece of gear on the shelf; what is not understood is refused and stays in its fields."""
+    try:
+        owned = read_owned(gear, fixture, hours)
+    except NotOwnedError:
+        typed = _with(_own_path(back), own=gear, own_fixture=fixture, own_hours=hours)
+        return RedirectResponse(f"{typed}#owned", status_code=303)
+    with desk.editing.settings:
+        add_gear(desk.settings, owned)
     return RedirectResponse(_own_path(back), status_code=303)
 
 
 def _with(path: str, **values: str) -> str:
     """An address with more in its query."""
     return f"{path}{'&' if '?' in path else '?'}{urlencode(values)}"
-
-
-def _amount(text: str, most: float) -> float | None:
-    """A number above nothing and not above the most; None for anything else."""
-    try:
-        amount = float(text.strip().replace(",", "."))
-    except ValueError:
-        return None
-    return amount if 0.0 < amount <= most else None
 
 
 @router.post("/owned/remove", responses={303: {}, 422: {}})

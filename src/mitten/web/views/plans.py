@@ -26,7 +26,6 @@ from mitten.core.plan.search import (
 )
 from mitten.draw.tradeoff import Point, tradeoff
 from mitten.store import Shelved
-from mitten.web.edits.fields import Option
 from mitten.web.owned import gear_key
 from mitten.web.searches import Searching
 from mitten.web.views.card import Card
@@ -104,7 +103,7 @@ class PlansView:
     owned: Sequence[tuple[str, str]]
     """Pieces of owned gear: what tells each from others, and in words."""
 
-    kinds: Sequence[Option]
+    kinds: Sequence[str]
 
     @property
     def path(self) -> str:
@@ -210,14 +209,11 @@ def gear_words(gear: Owned) -> str:
     return words
 
 
-def owned_kinds() -> list[Option]:
-    """Kinds of gear that can be owned, with every wattage sold."""
+def owned_kinds() -> list[str]:
+    """Gear that can be owned, in words, with every wattage sold."""
     catalogue = load_catalogue()
-    found = []
-    for table in (catalogue.sources, catalogue.uvb):
-        for key, kind in table.items():
-            found += [Option(f"{key}:{watts:g}", f"{watts:g} W", group=kind.label) for watts in kind.watts_sold]
-    return found
+    kinds = [kind for table in (catalogue.sources, catalogue.uvb) for kind in table.values()]
+    return [f"{watts:g} W {kind.label}" for kind in kinds for watts in kind.watts_sold]
 
 
 def _when_stuck(plan: Plan) -> str:
