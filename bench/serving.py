@@ -127,7 +127,7 @@ def kills() -> Iterator[str]:
             database = open_database(path)
             shelf = Shelf(database)
             stored = {
-                round(shelf.design_at(1, one.number).heaters[0].x_m, 4)
+                round(shelf.design_at(1, one.number).heaters[0].x_m, 2)
                 for one in islice(shelf.history(1), len(done) + SOME_MORE)
             }
             lost += sum(place_m not in stored for place_m in done)
@@ -138,7 +138,7 @@ def kills() -> Iterator[str]:
 def _edit_until_it_ends(address: str, random: Random, done: list[float]) -> None:
     with suppress(httpx2.HTTPError), httpx2.Client(base_url=address, timeout=LONG_S) as client:
         while True:
-            place_m = round(random.uniform(0.3, 0.95), 4)
+            place_m = round(random.uniform(0.3, 0.95), 2)
             answer = client.post("/enclosures/1/move/heaters:Main lamp", data={"x_m": f"{place_m}"})
             if answer.status_code < 400:
                 done.append(place_m)
