@@ -1,12 +1,17 @@
 """The library, the rule book, variants, the checklist and what hangs on the mains."""
 
 from collections.abc import Iterator
+from typing import Any
 
 import pytest
 from starlette.testclient import TestClient
 
 from mitten.core.catalogue import TABLES, forget_own, load_catalogue, shipped_catalogue
+from mitten.core.design import Design
+from mitten.core.judge import Condition, solve_condition
 from mitten.core.judge.rulebook import RULE_NAMES
+from mitten.core.physics.balance.steady import NotSettledError
+from mitten.core.physics.reading.climate import Climate
 from mitten.store import Shelf
 
 
@@ -113,6 +118,25 @@ def test_variants_are_named_compared_adopted_and_dropped(client: TestClient, she
     client.post("/enclosures/1/variants/drop", data={"name": "First"})
     assert shelf.variants(1) == []
     assert client.get("/enclosures/1/variants?materials=true").text.count('class="heat-sheet"') == 4
+
+
+def test_variants_of_a_state_that_has_no_day_are_shown_by_night_and_say_so(
+    client: TestClient, shelf: Shelf, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def solve(design: Design, condition: Condition, *rest: Any) -> Climate:
+        if condition.day:
+            raise NotSettledError("No steady state was found.")
+        return solve_condition(design, condition, *rest)
+
+    for module in ("mitten.core.judge.assessment", "mitten.web.assessments"):
+        monkeypatch.setattr(f"{module}.solve_condition", solve)
+    client.post("/enclosures/1/move/sites:Ledge", data={"x_m": "0.91"})
+    for path in ("/enclosures/1", "/enclosures/1/variants", "/enclosures/1/variants?materials=true"):
+        page = client.get(path)
+        assert page.status_code == 200
+        assert "could not be worked out" in page.text
+        assert 'class="heat-sheet"' in page.text
+    assert shelf.open(1).can_undo
 
 
 def test_an_enclosure_is_taken_off_and_put_back(client: TestClient, shelf: Shelf) -> None:

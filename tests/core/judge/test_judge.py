@@ -219,6 +219,20 @@ def test_where_one_condition_has_no_answer_the_others_are_judged(monkeypatch: py
     assert found.climate(name).situation.day == name.endswith("day")
 
 
+@pytest.mark.parametrize(("time", "other"), [("day", "night"), ("night", "day")])
+def test_where_no_day_or_no_night_has_an_answer_the_rest_is_judged(
+    monkeypatch: pytest.MonkeyPatch, time: str, other: str
+) -> None:
+    without(monkeypatch, *(f"{season}-{time}" for season in ("winter", "summer", "usual")))
+    found = assess(read(ledge_data()))
+    assert {condition.name for condition in found.solved} == {f"{s}-{other}" for s in ("winter", "summer", "usual")}
+    keys = {verdict.key for verdict in found.verdicts}
+    assert ("night_c" in keys) == (other == "night")
+    assert ("basking_surface_c" in keys) == (other == "day")
+    assert "could not be worked out" in found.headline or found.stops
+    assert not found.passes
+
+
 def test_where_no_condition_has_an_answer_that_is_an_error(monkeypatch: pytest.MonkeyPatch) -> None:
     without(monkeypatch, "winter-day", "winter-night", "summer-day", "summer-night")
     with pytest.raises(NotSettledError):

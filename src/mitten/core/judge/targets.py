@@ -128,9 +128,12 @@ def _by_irradiance(design: Design) -> _Judged:
 def judge_targets(design: Design, climates: Mapping[Condition, Climate], targets: Targets) -> tuple[TargetVerdict, ...]:
     """Every judged target in the condition that is worst for it, and the day's length.
 
-    Those of the seasons are judged by what is borne, a usual day by what is wanted.
+    Those of the seasons are judged by what is borne, a usual day by what is wanted. Where no day, or no night, could be
+    worked out, what is judged by it is left out.
     """
-    climatic = tuple(_verdict(judged, design, climates, targets) for judged in judged_for(design, targets))
+    times = {"always", *("day" if condition.day else "night" for condition in climates)}
+    judged_here = (one for one in judged_for(design, targets) if one.when in times)
+    climatic = tuple(_verdict(judged, design, climates, targets) for judged in judged_here)
     return (*climatic, _day_length(design, next(iter(climates)), targets))
 
 

@@ -7,7 +7,9 @@ from markupsafe import Markup
 
 from mitten.core.design import BadDesignError, Design, MittenError
 from mitten.core.design.units import Units
-from mitten.core.judge import Assessment, TargetVerdict, judge_in, read_condition
+from mitten.core.judge import Assessment, Condition, TargetVerdict, judge_in, read_condition
+from mitten.core.physics.balance.steady import UnsolvedError
+from mitten.core.physics.reading.climate import Climate
 from mitten.draw import heat_sheet
 from mitten.store import Shelved
 from mitten.web.assessments import Assessments
@@ -124,7 +126,8 @@ def _known(design: Design, condition: str) -> str:
 def _column(
     one: Candidate, assessment: Assessment, first: Design, assessments: Assessments, condition: str, units: Units
 ) -> Column:
-    climate = assessments.climate(one.design, read_condition(one.design, _known(one.design, condition)))
+    name = _known(one.design, condition)
+    climate = _climate_in(one.design, assessments, read_condition(one.design, name)) or assessment.climate(name)
     words = summary_of(first, one.design)
     return Column(
         one.name, one.number, heat_sheet(climate, assessment.targets, units, movable=False),
@@ -167,12 +170,23 @@ def _judged_in(assessment: Assessment, assessments: Assessments, name: str) -> d
     design = assessment.design
     # A state without the source that has failed in another is judged as it is.
     condition = read_condition(design, _known(design, name))
-    climate = assessments.climate(design, condition)
-    return {one.key: one for one in judge_in(design, condition, climate, assessment.targets)}
+    climate = _climate_in(design, assessments, condition)
+    judged = () if climate is None else judge_in(design, condition, climate, assessment.targets)
+    return {one.key: one for one in judged}
+
+
+def _climate_in(design: Design, assessments: Assessments, condition: Condition) -> Climate | None:
+    """The climate of a state in a condition; none where that could not be worked out, which its headline says."""
+    try:
+        return assessments.climate(design, condition)
+    except UnsolvedError:
+        return None
 
 
 def _target_row(key: str, judged: Sequence[Mapping[str, TargetVerdict]], units: Units) -> Iterator[CompareRow]:
-    """The row of a target; none where it is not judged in every state, such as one decided by irradiance."""
+    """The row of a target; none where it is not judged in every state, such as one decided by irradiance or in a
+    condition that has no answer.
+    """
     verdicts = [one[key] for one in judged if key in one]
     if len(verdicts) < len(judged):
         return

@@ -1,6 +1,6 @@
 """How hot the outside of a heat source gets where something can touch it: emitter, panel, guard, dome, mat."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -54,8 +54,8 @@ def _wall_mat_c(state: SteadyState, source: ContactSource) -> float:
     face = nearest_wall(heater.x_m, heater.y_m, *prepared.interior.box.high[:2])
     index = prepared.interior.index_of(face)
     span, inward = prepared.interior.span(index), prepared.wall_inward[face]
-    load_w = contact_load(source, prepared).patch_w[span]
-    inside_c = float(state.surface_c[span][load_w > 0].max(initial=state.surroundings.room_c))
+    behind_it = contact_load(replace(source, power_w=1.0), prepared).patch_w[span] > 0
+    inside_c = float(state.surface_c[span][behind_it].max(initial=state.surroundings.room_c))
     room_c = state.surroundings.room_c
     rows = np.arange(span.start, span.stop)
     through = float(prepared.conduction[rows, rows][0] / prepared.interior.areas_m2[span][0])
