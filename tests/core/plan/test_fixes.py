@@ -90,3 +90,15 @@ def test_a_change_that_does_not_fit_is_refused() -> None:
         changed(QUARRY, "height", "Main lamp", 2.0)
     with pytest.raises(KeyError):
         changed(read(box_data()), "watts", "Nobody", 50.0)
+
+
+@pytest.mark.parametrize(("hours", "end"), [(2.0, 0), (20.0, 1)])
+def test_a_day_that_is_too_short_or_too_long_is_made_as_long_as_is_wanted(hours: float, end: int) -> None:
+    data = QUARRY.model_dump(mode="json", exclude_none=True)
+    data["schedule"] = {"day_start": "08:00", "day_hours": hours}
+    assessment, verdict = missed(read(data), "day_hours")
+    (fix,) = fixes_for(assessment, verdict)
+    assert fix.value == verdict.wanted[end]
+    design = changed(assessment.design, fix.change.kind, fix.change.name, fix.change.value)
+    assert design.day_hours == fix.value
+    assert assess(design).missed == ()

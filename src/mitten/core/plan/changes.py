@@ -14,7 +14,7 @@ from mitten.core.plan.usual import HIDES, meant_warm_right, new_site, warm_x_m
 
 ChangeKind = Literal[
     "height", "watts", "setpoint", "room", "vents", "misting", "moisture", "dish", "uv-lamp", "uv-height",
-    "insulation", "length", "place", "hide", "night-source",
+    "insulation", "length", "place", "hide", "night-source", "day-length",
 ]  # fmt: skip
 HEIGHTS_CM = (-12, -8, -5, -3, 3, 5, 8, 12)
 SETPOINTS_K = (-4, -2, -1, 1, 2, 4)
@@ -81,6 +81,11 @@ def candidates(design: Design, condition: Condition, target: str = "") -> Iterat
             continue
 
 
+def day_of(hours: float, hours_now: float) -> Change:
+    """Another length of the day, which no temperature of a steady day depends on."""
+    return Change("day-length", "", hours, f"Make the day {hours:g} h long", A_SMALL_ONE, hours - hours_now)
+
+
 def _that_matter(design: Design, condition: Condition, target: str) -> Iterator[Change]:
     if target == "uvi":
         yield from _of_ultraviolet(design)
@@ -128,6 +133,10 @@ def scale_vents(data: Data, times: float) -> None:
 
 def _vents_to(data: Data, _: str, times: float) -> None:
     scale_vents(data, times)
+
+
+def _day_length_to(data: Data, _: str, value: float) -> None:
+    data["schedule"]["day_hours"] = value
 
 
 def _misting_to(data: Data, _: str, value: float) -> None:
@@ -186,7 +195,7 @@ _MADE: dict[ChangeKind, Callable[[Data, str, float], None]] = {
     "room": _room_to, "vents": _vents_to, "misting": _misting_to, "moisture": _moisture_to,
     "dish": _part_to("sites", "x_m"), "uv-lamp": _lamp_to, "uv-height": _part_to("uvb", "z_m"),
     "insulation": _insulation_to, "length": _length_to, "place": _part_to("sites", "x_m"), "hide": _hide_to,
-    "night-source": _night_source_to,
+    "night-source": _night_source_to, "day-length": _day_length_to,
 }  # fmt: skip
 
 

@@ -15,7 +15,7 @@ from mitten.core.judge.targets import PERCENT, Span, judge_in, outside_by
 from mitten.core.physics.air.moisture import relative_humidity
 from mitten.core.physics.balance.steady import UnsolvedError
 from mitten.core.physics.reading.climate import Climate
-from mitten.core.plan.changes import Change, ChangeKind, Way, candidates
+from mitten.core.plan.changes import Change, ChangeKind, Way, candidates, changed, day_of
 
 MOST = 3
 COARSE = 0.5
@@ -25,6 +25,7 @@ UNSURE, OF_THE_MOVE = 0.3, 0.15
 
 HALF = 0.5
 USUAL = "usual-"
+DAY_LENGTH = "day_hours"
 OTHER_SEASON = {
     "winter-day": "summer-day", "summer-day": "winter-day", "winter-night": "summer-night",
     "summer-night": "winter-night", "usual-day": "summer-day", "usual-night": "summer-night",
@@ -64,6 +65,8 @@ class Mending:
         Raises:
             OvertakenError: it is not wanted any more.
         """
+        if verdict.key == DAY_LENGTH:
+            return self._of_the_day(verdict)
         found: dict[ChangeKind, Fix] = {}
         wrong = _Wrong(verdict, wrong_in(self.assessment, verdict))
         offered = candidates(self.assessment.design, wrong.condition, verdict.key)
@@ -76,6 +79,12 @@ class Mending:
             if value is not None:
                 found[change.kind] = Fix(change, value)
         return tuple(found.values())
+
+    def _of_the_day(self, verdict: TargetVerdict) -> tuple[Fix, ...]:
+        """A day as long as the nearest that is wanted."""
+        change = day_of(min(max(verdict.value, verdict.low), verdict.high), verdict.value)
+        after = self._whole(change, changed(self.assessment.design, change.kind, change.name, change.value))
+        return (Fix(change, change.value),) if after is not None and _is_better(self.assessment, after) else ()
 
     def _may_mend(self, wrong: "_Wrong", change: Change, design: Design) -> bool:
         """Whether the coarse grid thinks that a change mends a target, or nearly, and spoils no other by much: neither
