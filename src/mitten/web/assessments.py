@@ -18,8 +18,8 @@ from mitten.core.plan import Mending, OvertakenError, hide_fixes
 from mitten.web.kept import Kept
 from mitten.web.views.verdict import Fixes, Sure
 
-KEPT_ASSESSMENTS = 50
-KEPT_BYTES = 70 * 2**20
+KEPT_ASSESSMENTS = 80
+KEPT_BYTES = 80 * 2**20
 """Of matrices that kept assessments are begun from again: of one enclosure whose lamps were moved they are the same."""
 
 KEPT_LET_GO = 4

@@ -17,6 +17,7 @@ from mitten.core.plan.search import make_ready, two_processes
 from mitten.demo import demo_designs
 from mitten.store import Shelf, close_database, held_alone, open_database
 from mitten.web.app import create_app
+from mitten.web.memory import give_large_pieces_back
 from mitten.web.patient import Patient
 from mitten.web.searches import Searches
 
@@ -73,6 +74,7 @@ def listening_socket() -> socket.socket:
 
 def _serve(shelf: Shelf, port: int, about: str) -> None:
     _end_in_order()
+    give_large_pieces_back()
     with listening_socket() as listening:
         listening.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
         _bind(listening, port)

@@ -33,7 +33,7 @@ from mitten.core.physics.solids.slabs import add_bedding, add_contact, add_slab
 from mitten.core.physics.tweaks import NOMINAL, Tweaks
 
 MEGABYTE = 2**20
-KEPT_SHAPE_BYTES, KEPT_SHINING_BYTES, KEPT_BYTES, KEPT_TWEAKED_BYTES = (mb * MEGABYTE for mb in (20, 50, 120, 40))
+KEPT_SHAPE_BYTES, KEPT_SHINING_BYTES, KEPT_BYTES, KEPT_TWEAKED_BYTES = (mb * MEGABYTE for mb in (20, 60, 130, 40))
 """How much of what was worked out stays: a bench with its variants. Enclosures are of very different sizes, so that
 bytes are counted and not enclosures; one that is larger than all of it is worked out each time.
 """
