@@ -6,6 +6,8 @@ from contextlib import contextmanager
 from pathlib import Path
 from statistics import median, quantiles
 from tempfile import TemporaryDirectory
+from time import perf_counter
+from urllib.parse import urlencode
 from urllib.request import urlopen
 
 from playwright.sync_api import Page, sync_playwright
@@ -35,6 +37,35 @@ MOVE = """([x, y]) => new Promise((done, fail) => {
   });
   seen.observe(document.getElementById('drawing'), {childList: true});
   document.dispatchEvent(new PointerEvent('pointermove', {clientX: x, clientY: y, bubbles: true}));
+})"""
+
+# The same from an arrow key on the part that has the focus.
+ARROW = """(key) => new Promise((done, fail) => {
+  setTimeout(() => fail('no picture came'), 10000);
+  const start = performance.now();
+  const seen = new MutationObserver(() => {
+    seen.disconnect();
+    requestAnimationFrame(() => requestAnimationFrame(() => done(performance.now() - start)));
+  });
+  seen.observe(document.getElementById('drawing'), {childList: true});
+  document.activeElement.dispatchEvent(new KeyboardEvent('keydown', {key, bubbles: true, cancelable: true}));
+})"""
+
+# Resolves with the milliseconds from another place that is typed to the verdict that follows from it.
+EDIT = """(cm) => new Promise((done, fail) => {
+  setTimeout(() => fail('no verdict came'), 10000);
+  const place = document.querySelector('#part-form input[name=x_m]:not([type=range])');
+  const start = performance.now();
+  document.getElementById('headline').dataset.before = 'yes';
+  const seen = new MutationObserver(() => {
+    const now = document.getElementById('headline');
+    if (!now || now.dataset.before) return;
+    seen.disconnect();
+    requestAnimationFrame(() => done(performance.now() - start));
+  });
+  seen.observe(document.getElementById('bench'), {childList: true, subtree: true});
+  place.value = String(cm);
+  place.dispatchEvent(new Event('change', {bubbles: true}));
 })"""
 
 # Resolves with the milliseconds from letting go to the picture of the main condition, and to whiskers and fixes.
@@ -69,6 +100,8 @@ def run() -> Iterator[str]:
         for number in (1, 6):
             size = len(gzip.compress(urlopen(f"{address}/enclosures/{number}").read(), 1))  # noqa: S310
             yield f"  page of enclosure {number}: {size / 1000:.0f} kB compressed (under 150)"
+        yield from _arrows_and_edits(page, address)
+        yield _fixes(address)
         yield _shelf(page, address, shelf)
 
 
@@ -90,6 +123,36 @@ def _drags(page: Page, address: str, number: int, name: str, ref: str) -> Iterat
         f"  {'':<34} let go: picture {median(pictures):4.0f} ms, all conditions and intervals {median(wholes):4.0f} ms "
         f"(most {max(wholes):.0f})"
     )
+
+
+def _arrows_and_edits(page: Page, address: str) -> Iterator[str]:
+    page.goto(f"{address}/enclosures/1?part=heaters:Main lamp")
+    page.locator("#margin .sure").first.wait_for()
+    lamp = page.locator('[data-view="section"] [data-part="heaters:Main lamp"]')
+    lamp.focus()
+    times = []
+    for step in range(MOVES):
+        times.append(float(page.evaluate(ARROW, "ArrowLeft" if step % 20 < 10 else "ArrowRight")))
+        page.wait_for_function("() => document.activeElement?.dataset?.part")
+    yield f"  an arrow key to its picture: {_summary(times)} (median 100, 95 % 200)"
+    page.wait_for_function(SETTLED)
+    edits = []
+    for step in range(RELEASES):
+        edits.append(float(page.evaluate(EDIT, 60 + 2 * step)))
+        page.wait_for_function(SETTLED)
+    yield f"  an edit to its verdict: {_summary(edits)} (500)"
+
+
+def _fixes(address: str) -> str:
+    """What would fix the attic terrarium, six targets of which are wrong, in rooms that were not looked at before."""
+    times = []
+    for step in range(RELEASES // 2):
+        room = urlencode({"room.summer.day_c": f"{29 + step / 10:.1f}"}).encode()
+        urlopen(f"{address}/enclosures/3/sheet/room", room).read()  # noqa: S310
+        begun = perf_counter()
+        urlopen(f"{address}/enclosures/3/margin?fixes=true").read()  # noqa: S310
+        times.append((perf_counter() - begun) * 1000)
+    return f"  fixes of six wrong targets: median {median(times):.0f} ms, most {max(times):.0f} ms (2000)"
 
 
 def _hold(page: Page, ref: str) -> tuple[float, float]:
