@@ -69,16 +69,22 @@ def _kind_and_watts(typed: str) -> tuple[str, float]:
 
 def _kind_called(words: Sequence[str], typed: str) -> str:
     """The one kind whose name has all the words, or is just that."""
-    catalogue = load_catalogue()
-    labels = {key: kind.label.lower() for table in (catalogue.sources, catalogue.uvb) for key, kind in table.items()}
-    fitting = {key: label for key, label in labels.items() if words and all(word in label for word in words)}
+    fitting = _kinds_with(words) if words else {}
     exact = [key for key, label in fitting.items() if label == " ".join(words)]
-    if len(fitting) == 1 or exact:
-        return (exact or list(fitting))[0]
+    chosen = exact or list(fitting)
+    if len(chosen) == 1:
+        return chosen[0]
     if not fitting:
         raise NotOwnedError(f"The library has nothing that is called '{typed}'. Write it as '{EXAMPLE}'.")
     more = ", ..." if len(fitting) > LISTED else ""
     raise NotOwnedError(f"'{typed}' may be {len(fitting)} things: {', '.join(list(fitting.values())[:LISTED])}{more}.")
+
+
+def _kinds_with(words: Sequence[str]) -> dict[str, str]:
+    """Keys and names of the kinds whose name has all the words."""
+    catalogue = load_catalogue()
+    labels = {key: kind.label.lower() for table in (catalogue.sources, catalogue.uvb) for key, kind in table.items()}
+    return {key: label for key, label in labels.items() if all(word in label for word in words)}
 
 
 def _figure(typed: str, most: float) -> float | None:

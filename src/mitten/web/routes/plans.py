@@ -12,7 +12,7 @@ from mitten.core.design.units import Units
 from mitten.core.plan.search import Brief, Plan, source_words
 from mitten.store import Shelved
 from mitten.web.at import MAIN_CONDITION
-from mitten.web.owned import EXAMPLE, NotOwnedError, add_gear, owned_gear, read_owned, remove_gear
+from mitten.web.owned import NotOwnedError, add_gear, owned_gear, read_owned, remove_gear
 from mitten.web.routes.common import Desk, EnclosureId, TheDesk, TheUnits, wants_a_part
 from mitten.web.searches import Searching
 from mitten.web.views.card import Card, card_of
@@ -67,8 +67,10 @@ class Wishes:
     @property
     def own_fault(self) -> str:
         """What is wrong with the gear that was typed and refused."""
+        if not (self.own or self.own_fixture or self.own_hours):
+            return ""
         try:
-            read_owned(self.own or EXAMPLE, self.own_fixture, self.own_hours)
+            read_owned(self.own, self.own_fixture, self.own_hours)
         except NotOwnedError as error:
             return f"{error} Nothing was added."
         return ""

@@ -91,14 +91,12 @@ class Margin:
 
 def margin(assessment: Assessment, units: Units, sure: Sure | None = None, fixes: Fixes | None = None) -> Margin:
     """The margin of an assessment, with whiskers and fixes where they are known."""
-    animal = f"{assessment.species.label}, {assessment.design.animal.stage}"
-    missed, near = len(assessment.missed), sum(verdict.word == "near" for verdict in assessment.verdicts)
-    judged = sum(verdict.known for verdict in assessment.verdicts)
+    known = fixes or {}
     return Margin(
         headline=units.say(assessment.headline),
         tone=tone(assessment),
-        animal=animal,
-        count=f"{judged} targets judged: {_counted(judged - missed - near, near, missed)}",
+        animal=f"{assessment.species.label}, {assessment.design.animal.stage}",
+        count=_counted(assessment),
         assumed=assessment.room_rh_words,
         explored="" if assessment.alone is None else units.say(assessment.alone.label),
         rows=[
@@ -106,13 +104,13 @@ def margin(assessment: Assessment, units: Units, sure: Sure | None = None, fixes
                 verdict,
                 units,
                 (sure or {}).get(verdict.condition.name, {}).get(verdict.path),
-                (fixes or {}).get(verdict.key, ()),
+                known.get(verdict.key, ()),
                 units.say(why_none(assessment, verdict)) if verdict in assessment.wrong else "",
             )
             for verdict in assessment.verdicts
         ],
         findings=[
-            FindingRow(one, [_offered_hide(fix, units) for fix in (fixes or {}).get(one.rule, ())])
+            FindingRow(one, [_offered_hide(fix, units) for fix in known.get(one.rule, ())])
             for one in assessment.findings
         ],
         power=power_rows(assessment),
@@ -126,9 +124,14 @@ def is_mendable(assessment: Assessment) -> bool:
     return bool(assessment.wrong) or bool(to_be_covered(assessment))
 
 
-def _counted(met: int, near: int, missed: int) -> str:
-    said = [f"{met} met", *([f"{near} near"] if near else []), f"{missed} missed" if missed else "none missed"]
-    return ", ".join(said)
+def _counted(assessment: Assessment) -> str:
+    """How many targets are met, near and missed."""
+    missed, near = len(assessment.missed), sum(verdict.word == "near" for verdict in assessment.verdicts)
+    judged = sum(verdict.known for verdict in assessment.verdicts)
+    said = [f"{judged - missed - near} met"]
+    said += [f"{near} near"] if near else []
+    said += [f"{missed} missed" if missed else "none missed"]
+    return f"{judged} targets judged: {', '.join(said)}"
 
 
 def tone(assessment: Assessment) -> str:
