@@ -27,8 +27,8 @@ DRAGGED = (
     (6, "Coast box", "controls:Pulse"),
 )
 
-# Resolves with the milliseconds from a pointer move to the frame in which the picture that answers it is drawn.
-MOVE = """([x, y]) => new Promise((done, fail) => {
+# Resolves with the milliseconds from an event to the frame in which the picture that answers it is drawn.
+PICTURE = """(%s) => new Promise((done, fail) => {
   setTimeout(() => fail('no picture came'), 10000);
   const start = performance.now();
   const seen = new MutationObserver(() => {
@@ -36,20 +36,17 @@ MOVE = """([x, y]) => new Promise((done, fail) => {
     requestAnimationFrame(() => requestAnimationFrame(() => done(performance.now() - start)));
   });
   seen.observe(document.getElementById('drawing'), {childList: true});
-  document.dispatchEvent(new PointerEvent('pointermove', {clientX: x, clientY: y, bubbles: true}));
+  %s;
 })"""
-
-# The same from an arrow key on the part that has the focus.
-ARROW = """(key) => new Promise((done, fail) => {
-  setTimeout(() => fail('no picture came'), 10000);
-  const start = performance.now();
-  const seen = new MutationObserver(() => {
-    seen.disconnect();
-    requestAnimationFrame(() => requestAnimationFrame(() => done(performance.now() - start)));
-  });
-  seen.observe(document.getElementById('drawing'), {childList: true});
-  document.activeElement.dispatchEvent(new KeyboardEvent('keydown', {key, bubbles: true, cancelable: true}));
-})"""
+MOVE = PICTURE % (
+    "[x, y]",
+    "document.dispatchEvent(new PointerEvent('pointermove', {clientX: x, clientY: y, bubbles: true}))",
+)
+# On the part that has the focus.
+ARROW = PICTURE % (
+    "key",
+    "document.activeElement.dispatchEvent(new KeyboardEvent('keydown', {key, bubbles: true, cancelable: true}))",
+)
 
 # Resolves with the milliseconds from another place that is typed to the verdict that follows from it.
 EDIT = """(cm) => new Promise((done, fail) => {
