@@ -1,9 +1,11 @@
 # Every target does all it needs on a fresh machine with Python 3.11 and make.
 PYTHON ?= python3
 BIN := .venv/bin
+SCRIPTS := src/mitten/web/static/*.js src/mitten/web/static/bench/*.js
+DENO := DENO_DIR=.deno DENO_NO_UPDATE_CHECK=1 $(BIN)/deno
 
 .DEFAULT_GOAL := help
-.PHONY: help env env-dev chromium demo test check bench model-doc plans-doc screenshots lock vendor clean
+.PHONY: help env env-dev chromium demo test check bench model-doc plans-doc glossary-doc mutants screenshots lock vendor wheel hooks clean
 
 help: ## Show this list
 	@grep -hE '^[a-z-]+:.*##' $(MAKEFILE_LIST) | sed -E 's/:[^#]*## /\t/' | expand -t 16
@@ -17,14 +19,20 @@ test: env-dev chromium ## All tests: the core and the pages, then the real inter
 	$(BIN)/pytest -q -n 2 --dist worksteal --ignore=tests/browser
 	$(BIN)/pytest -q -n 2 --dist worksteal tests/browser
 
-check: env-dev ## Format, lint, types and the floors' imports
+check: env-dev ## Format, lint, types, of the scripts too, and the floors' imports
 	$(BIN)/ruff format --check .
 	$(BIN)/ruff check .
 	$(BIN)/mypy
 	$(BIN)/lint-imports
+	$(DENO) lint -q $(SCRIPTS)
+	$(DENO) check -q $(SCRIPTS)
 
 bench: env-dev chromium ## Speed, as ratios beside general-purpose libraries
 	$(BIN)/python -m bench
+
+mutants: env-dev ## Put 200 small faults into the core and see which no test notices
+	test -f .mutants/notes.json || $(BIN)/python -m tools.mutants --note
+	$(BIN)/python -m tools.mutants
 
 model-doc: env-dev ## Fill in the tables of docs/model.md from the code
 	$(BIN)/python -m tools.model_doc
@@ -32,8 +40,17 @@ model-doc: env-dev ## Fill in the tables of docs/model.md from the code
 plans-doc: env-dev ## Find the plans of docs/plans.md again
 	$(BIN)/python -m tools.plans_doc
 
+glossary-doc: env-dev ## Write docs/glossary.md again
+	$(BIN)/python -m tools.glossary_doc
+
 screenshots: env-dev chromium ## Make the pictures of docs/screenshots from the demo data
 	$(BIN)/python -m tools.screenshots
+
+wheel: env ## Build the wheel into dist/
+	$(BIN)/python -m pip wheel -q --disable-pip-version-check --no-deps --no-build-isolation -w dist .
+
+hooks: env-dev ## Have the checks run before every commit
+	$(BIN)/pre-commit install
 
 lock: ## Make both lock files again (needs uv)
 	uv pip compile --python-version 3.11 --universal requirements.in --generate-hashes --no-header --no-annotate -q -o requirements.lock
@@ -43,7 +60,7 @@ vendor: ## Copy the shipped styles, scripts and fonts again (needs npm)
 	tools/vendor.sh
 
 clean: ## Remove the environment and caches
-	rm -rf .venv .mypy_cache .ruff_cache .import_linter_cache .hypothesis test-results
+	rm -rf .venv .deno .mypy_cache .ruff_cache .import_linter_cache .hypothesis test-results dist
 
 env-dev: .venv/ready-dev
 

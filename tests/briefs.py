@@ -8,9 +8,10 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from mitten.core.catalogue import Species, load_catalogue, load_presets
+from mitten.core.catalogue import Species, load_presets
 from mitten.core.design import BadDesignError, Design
 from mitten.core.plan.usual_box import lives_in_trees
+from tests.catalogue import CATALOGUE
 from tests.designs import Data, read
 
 Random = np.random.Generator
@@ -41,7 +42,7 @@ def ordinary_briefs(rounds: int = 1, seed: int = 1) -> Iterator[Brief]:
     """Every species in every room, so many times, each time in another box."""
     random = np.random.default_rng(seed)
     for _ in range(rounds):
-        for key, species in load_catalogue().species.items():
+        for key, species in CATALOGUE.species.items():
             for room in ROOMS_C:
                 yield _brief(random, key, species, room)
 

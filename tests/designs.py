@@ -4,11 +4,12 @@ import json
 from copy import deepcopy
 from typing import Any
 
-from mitten.core.catalogue import load_catalogue, read_checked_design
+from mitten.core.catalogue import read_checked_design
 from mitten.core.design import Design
 from mitten.core.physics.reading.climate import Climate
 from mitten.core.physics.situation import Situation
 from mitten.core.physics.solving import solve_climate
+from tests.catalogue import CATALOGUE
 
 Data = dict[str, Any]
 
@@ -109,12 +110,12 @@ def board_data() -> Data:
 
 def read(design: Data) -> Design:
     """The design, read as a file is."""
-    return read_checked_design(json.dumps(design), load_catalogue())
+    return read_checked_design(json.dumps(design), CATALOGUE)
 
 
 def climate_of(design: Data, room_c: float = 21.0, fineness: float = 1.0) -> Climate:
     """The climate of a design by day in a room."""
-    return solve_climate(read(design), Situation(room_c), fineness=fineness)
+    return solve_climate(read(design), CATALOGUE, Situation(room_c), fineness=fineness)
 
 
 def mat_data(depth_mm: float = 25.0, probe: Data | None = None, setpoint_c: float = 32.0, **changes: Any) -> Data:

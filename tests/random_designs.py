@@ -7,8 +7,8 @@ from typing import Any
 
 import numpy as np
 
-from mitten.core.catalogue import load_catalogue
 from mitten.core.design import BadDesignError, Design
+from tests.catalogue import CATALOGUE
 from tests.designs import Data, read
 
 Random = np.random.Generator
@@ -39,7 +39,7 @@ def random_data(random: Random) -> Data:
     design: Data = {
         "format": "mitten-design/1",
         "animal": {
-            "species": str(random.choice(sorted(load_catalogue().species))),
+            "species": str(random.choice(sorted(CATALOGUE.species))),
             "stage": str(random.choice(["hatchling", "juvenile", "adult"])),
         },
         "room": _room(random),
@@ -152,7 +152,7 @@ def _add(random: Random, design: Data, kind: str, watts: float, x_m: float, on: 
     box, ground_m = design["enclosure"], design["substrate"]["depth_mm"] / 1000
     name = f"{kind} {len(design['heaters'])}"
     heater: Data = {"name": name, "kind": kind, "watts": watts, "x_m": x_m, "y_m": _cm(box["depth_m"] / 2), "on": on}
-    family = load_catalogue().sources[kind].family
+    family = CATALOGUE.sources[kind].family
     if family == "lamp":
         heater |= _hung(random, design)
     else:

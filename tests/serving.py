@@ -9,12 +9,16 @@ from time import monotonic
 
 import uvicorn
 
+from mitten.core.physics.threads import use_one_thread
 from mitten.demo import demo_designs
 from mitten.store import Shelf, open_database
 from mitten.web import create_app
 from mitten.web.assessments import Assessments
 from mitten.web.serve import listening_socket
 from mitten.web.trust import HOST_NAMES
+from tests.catalogue import CATALOGUE
+
+use_one_thread()
 
 CHROMIUM_ARGUMENTS = [
     "--no-sandbox",
@@ -28,7 +32,7 @@ START_LIMIT_S = 20.0
 TEST_HOSTS = HOST_NAMES | {"testserver"}
 """The names that the application answers to in tests: that of the test client too."""
 
-ASSESSMENTS = Assessments()
+ASSESSMENTS = Assessments(CATALOGUE)
 """Shared by the servers of one run: each begins with the demo enclosures, which need be worked out only once."""
 
 

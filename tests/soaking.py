@@ -9,6 +9,7 @@ from mitten.core.design import BadDesignError, Design, MittenError, write_design
 from mitten.core.judge.conditions import SEASONAL, Condition, read_condition, solve_condition
 from mitten.core.physics.arrays import Array
 from mitten.core.physics.reading.climate import Climate
+from tests.catalogue import CATALOGUE
 from tests.designs import Data, read
 from tests.random_designs import random_design
 
@@ -49,7 +50,7 @@ def faults_of_seed(seed: int) -> Iterator[str]:
     design = random_design(seed)
     for condition in conditions_of(design):
         try:
-            climate = solve_condition(design, condition)
+            climate = solve_condition(design, CATALOGUE, condition)
         except MittenError as error:
             yield f"unsettled: {condition.name}: {error}"
             continue
@@ -59,7 +60,7 @@ def faults_of_seed(seed: int) -> Iterator[str]:
 
 def faults_of(climate: Climate) -> Iterator[str]:
     """What is wrong with a climate."""
-    state, energy = climate.state, climate.state.energy
+    state, energy = climate.state, climate.energy
     if not (np.all(np.isfinite(state.surface_c)) and np.all(np.isfinite(state.air_c))):
         yield "numbers: not finite"
     if abs(energy.residual_w) > max(ENERGY_SHARE * energy.in_w, ENERGY_DUST_W):
@@ -143,4 +144,4 @@ def _moved(design: Design, change: Change) -> Iterator[Climate]:
         except BadDesignError:
             continue
         # At full power: a thermostat that comes within reach of its setpoint may turn a lamp down by a quarter.
-        yield solve_condition(moved, read_condition(moved, "summer-day+stuck-on"))
+        yield solve_condition(moved, CATALOGUE, read_condition(moved, "summer-day+stuck-on"))

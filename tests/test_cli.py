@@ -1,5 +1,7 @@
 """The command: what it prints, its exit codes, and that bad input stores and writes nothing."""
 
+import csv
+import io
 import json
 import subprocess
 import sys
@@ -10,6 +12,7 @@ import pytest
 from typer.testing import CliRunner
 
 from mitten.cli import app
+from mitten.core.catalogue import Catalogue
 from mitten.core.design import BadDesignError, Design, write_design
 from mitten.core.judge import Condition, solve_condition
 from mitten.core.physics.balance.steady import NotSettledError
@@ -81,10 +84,10 @@ def test_air_within_a_slab_is_refused() -> None:
 def test_where_one_condition_has_no_answer_the_others_are_printed(
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    def solve(design: Design, condition: Condition) -> Climate:
+    def solve(design: Design, catalogue: Catalogue, condition: Condition) -> Climate:
         if condition.name == "winter-night":
             raise NotSettledError("No steady state was found.")
-        return solve_condition(design, condition)
+        return solve_condition(design, catalogue, condition)
 
     monkeypatch.setattr("mitten.cli.solve_condition", solve)
     result = RUN.invoke(app, ["solve", written(tmp_path, box_data()), "--json"])
@@ -191,3 +194,60 @@ def test_recommend_says_what_stands_in_the_way(tmp_path: Path) -> None:
     assert result.exit_code == 1
     assert "No plan works." in result.stdout
     assert "the room itself has to be cooler then" in result.stdout
+
+
+def simulated(folder: Path, design: Data, *options: str) -> Any:
+    return RUN.invoke(app, ["simulate", written(folder, design), *options])
+
+
+def test_simulate_prints_a_row_a_minute(tmp_path: Path) -> None:
+    result = simulated(tmp_path, ledge_data(), "--condition", "room=20,day", "--hours", "2", "--from", "room", "--csv")
+    rows = list(csv.DictReader(io.StringIO(result.stdout)))
+    assert result.exit_code == 0, result.stderr
+    assert [row["minute"] for row in rows] == [str(minute) for minute in range(121)]
+    assert set(rows[0]) >= {
+        "room_c", "warm_c", "middle_c", "cool_c", "top_c", "floor_max_c", "floor_min_c", "base_max_c", "rh_mean",
+        "power_w", "Ledge.surface_c", "Ledge.air_c", "Lamp.watts",
+    }  # fmt: skip
+    assert float(rows[0]["Ledge.surface_c"]) == pytest.approx(20.0, abs=0.01)
+    assert float(rows[120]["Ledge.surface_c"]) > 33.0
+    assert all(float(row["power_w"]) == 75.0 for row in rows)
+
+
+def test_simulate_sums_up_what_happened(tmp_path: Path) -> None:
+    options = ("--condition", "winter-day", "--hours", "3", "--fault", "power-cut")
+    found = json.loads(simulated(tmp_path, ledge_data(), *options).stdout)
+    assert found["minutes"] == 180
+    assert found["figures"]["Ledge.surface_c"]["highest_at_min"] == 0.0
+    assert found["energy_kwh"] == 0.0
+    assert found["minutes_to_danger"] == {"contact": None, "air": None}
+    warm = found["figures"]["warm_c"]
+    assert warm["last_c"] < warm["highest_c"] - 3.0
+
+
+def test_simulate_goes_through_the_days_of_a_season(tmp_path: Path) -> None:
+    found = json.loads(simulated(tmp_path, ledge_data(), "--condition", "winter", "--hours", "24").stdout)
+    assert found["energy_kwh"] == pytest.approx(0.075 * 12, rel=1e-3)
+
+
+@pytest.mark.parametrize(
+    ("options", "words"),
+    [
+        (("--condition", "spring"), "'spring' is no condition"),
+        (("--condition", "winter-day", "--hours", "-3"), "-3 hours are not between 0 and 336"),
+        (("--condition", "winter-day", "--hours", "10000"), "10000 hours are not between"),
+        (("--condition", "winter-day", "--fault", "flood"), "'flood' is no failure"),
+        (("--condition", "winter-day", "--fault", "dead:Nobody"), "is called 'Nobody'"),
+        (("--condition", "winter-day", "--fault", "stuck-on"), "needs a thermostat"),
+        (("--condition", "winter-day", "--fault", "power-cut:Lamp"), "leave out 'Lamp'"),
+        (("--condition", "winter-day", "--fault", "power-cut", "--fault", "heat-wave"), "one failure at a time"),
+    ],
+)
+def test_simulate_refuses_what_cannot_be_gone_through_in_one_line(
+    tmp_path: Path, options: tuple[str, ...], words: str
+) -> None:
+    result = simulated(tmp_path, ledge_data(), *options)
+    assert result.exit_code == 2
+    assert words in result.stderr
+    assert len(result.stderr.strip().splitlines()) == 1
+    assert result.stdout == ""

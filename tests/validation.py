@@ -91,7 +91,7 @@ def _probe_error_k() -> float:
 
 def _residual() -> float:
     """Largest energy residual of all cases, in per cent of the input."""
-    return max(abs(c.state.energy.residual_w) / c.state.energy.in_w for c in _cases().values()) * 100
+    return max(abs(c.energy.residual_w) / c.energy.in_w for c in _cases().values()) * 100
 
 
 def _silicon_percent(climate: Climate) -> float:

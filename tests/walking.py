@@ -164,6 +164,7 @@ class Walk:
             )
 
     def _tick(self) -> None:
+        self._shut_menus()
         if not self.page.locator("#checklist[open]").count():
             self.page.locator("#checklist summary").click()
         self._any("#checklist input[type=checkbox]", lambda box: box.click())
@@ -177,6 +178,8 @@ class Walk:
                 self.page.locator("#room-slide summary").click()
             self.page.locator("#room-c").fill(str(self.rng.randint(10, 35)))
             self.page.wait_for_timeout(400)
+            # What lies under an open menu cannot be hit: a click there would only shut it.
+            self.page.keyboard.press("Escape")
 
     def _leave(self) -> None:
         self.page.goto(self.address + self.rng.choice(AWAY))
@@ -200,12 +203,15 @@ class Walk:
             self._home()
 
     def _any(self, selector: str, act: Callable[..., object]) -> None:
-        if self.page.locator("details.menu[open]").count():
-            # What lies under an open menu is out of reach.
-            self.page.keyboard.press("Escape")
+        self._shut_menus()
         found = self.page.locator(selector).all()
         if found:
             act(self.rng.choice(found))
+
+    def _shut_menus(self) -> None:
+        """What lies under an open menu is out of reach."""
+        if self.page.locator("details.menu[open]").count():
+            self.page.keyboard.press("Escape")
 
     # Whether everything agrees.
 

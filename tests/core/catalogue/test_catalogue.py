@@ -2,10 +2,10 @@
 
 import pytest
 
-from mitten.core.catalogue import load_catalogue, targets_of
+from mitten.core.catalogue import targets_of
 from mitten.core.design import Animal, TargetOverrides
+from tests.catalogue import CATALOGUE
 
-CATALOGUE = load_catalogue()
 DEMO_SPECIES = {"collared-lizard", "rosy-boa", "gargoyle-gecko", "kenyan-sand-boa", "hermanns-tortoise"}
 
 
@@ -79,7 +79,7 @@ def test_the_keepers_own_targets_take_the_place_of_the_species() -> None:
 
 
 def test_names_keep_their_capitals_within_a_sentence_only_where_they_are_proper() -> None:
-    species = load_catalogue().species
+    species = CATALOGUE.species
     assert species["rosy-boa"].in_a_sentence == "rosy boa"
     assert species["kenyan-sand-boa"].in_a_sentence == "Kenyan sand boa"
     assert species["hermanns-tortoise"].in_a_sentence == "Hermann's tortoise"

@@ -4,9 +4,9 @@ from typing import Any
 
 import pytest
 
-from mitten.core.catalogue import load_catalogue
 from mitten.core.catalogue.catalogue import placing_faults
 from mitten.core.design import BadDesignError
+from tests.catalogue import CATALOGUE
 from tests.designs import Data, ledge_data, mat_data, read
 
 TUBE = {"name": "Tube", "watts": 24.0, "x_m": 0.6, "y_m": 0.5, "z_m": 0.56, "length_m": 0.6}
@@ -80,4 +80,4 @@ def test_what_cannot_be_there_is_refused_beside_its_key(design: Data, path: str,
 )  # fmt: skip
 def test_what_touches_or_fits_to_the_millimetre_is_let_in(design: Data) -> None:
     known = read(design)
-    assert placing_faults(known, load_catalogue()) == []
+    assert placing_faults(known, CATALOGUE) == []

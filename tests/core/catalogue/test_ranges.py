@@ -3,11 +3,12 @@
 import pytest
 from pydantic import ValidationError
 
-from mitten.core.catalogue import Targets, load_catalogue, targets_of
+from mitten.core.catalogue import Targets, targets_of
 from mitten.core.catalogue.animals import RANGES
 from mitten.core.design import Animal, Stage, TargetOverrides
+from tests.catalogue import CATALOGUE
 
-SPECIES = load_catalogue().species
+SPECIES = CATALOGUE.species
 STAGES: tuple[Stage, ...] = ("hatchling", "juvenile", "adult")
 
 

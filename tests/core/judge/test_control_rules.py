@@ -5,6 +5,7 @@ from typing import Any
 import pytest
 
 from mitten.core.judge import assess, read_condition, solve_condition
+from tests.catalogue import CATALOGUE
 from tests.designs import Data, box_data, ledge_data, mat_data, panel_data, read, steady_room
 
 PROBE = {"x_m": 0.9, "y_m": 0.45, "z_m": 0.1, "reads": "air", "shaded": True}
@@ -12,7 +13,7 @@ PROBE = {"x_m": 0.9, "y_m": 0.45, "z_m": 0.1, "reads": "air", "shaded": True}
 
 def rules_of(design: Data) -> dict[str, str]:
     """Severity of every rule that fires."""
-    return {finding.rule: finding.severity for finding in assess(read(design)).findings}
+    return {finding.rule: finding.severity for finding in assess(read(design), CATALOGUE).findings}
 
 
 def on(kind: str, design: Data, **more: Any) -> Data:
@@ -79,7 +80,7 @@ def test_hot_rocks_and_hot_panels_within_reach_warn() -> None:
 
 
 def verdicts(design: Data) -> dict[str, Any]:
-    return {verdict.key: verdict for verdict in assess(read(design)).verdicts}
+    return {verdict.key: verdict for verdict in assess(read(design), CATALOGUE).verdicts}
 
 
 def test_deciding_by_irradiance_judges_it_by_its_meter_and_leaves_the_surface_a_hazard() -> None:
@@ -96,15 +97,15 @@ def test_deciding_by_irradiance_judges_it_by_its_meter_and_leaves_the_surface_a_
 def test_a_body_that_gets_too_warm_may_leave_while_there_is_a_cool_side() -> None:
     cool, hot = ledge_data(watts=60.0, z_m=0.5), {**ledge_data(watts=60.0, z_m=0.5), "room": steady_room(33.0)}
     body = verdicts(cool)["basking_operative_c"]
-    assert (body.word, body.can_leave) == ("near", True)
+    assert (body.status, body.can_leave) == ("near", True)
     assert body.value > body.high
-    assert verdicts(hot)["basking_operative_c"].word == "misses"
+    assert verdicts(hot)["basking_operative_c"].status == "misses"
 
 
 def test_ultraviolet_of_a_mercury_lamp_without_a_reading_is_unknown() -> None:
-    assert verdicts(ledge_data(kind="mercury-vapour", watts=100.0))["uvi"].word == "unknown"
+    assert verdicts(ledge_data(kind="mercury-vapour", watts=100.0))["uvi"].status == "unknown"
     known = ledge_data(kind="mercury-vapour", watts=100.0, lamp={"uvi_at_30cm": 4.0})
-    assert verdicts(known)["uvi"].word != "unknown"
+    assert verdicts(known)["uvi"].status != "unknown"
 
 
 def test_humidity_is_judged_in_per_cent() -> None:
@@ -115,14 +116,16 @@ def test_humidity_is_judged_in_per_cent() -> None:
 
 def test_stuck_on_changes_nothing_where_there_is_no_thermostat() -> None:
     design = read(box_data())
-    usual, stuck = (solve_condition(design, read_condition(design, f"winter-day{end}")) for end in ("", "+stuck-on"))
+    usual, stuck = (
+        solve_condition(design, CATALOGUE, read_condition(design, f"winter-day{end}")) for end in ("", "+stuck-on")
+    )
     assert stuck.air.mean_c == pytest.approx(usual.air.mean_c, abs=0.02)
 
 
 def test_every_thermostat_stuck_on_is_a_condition() -> None:
     design = read(on("dimming", box_data(on="always"), day_c=23.0))
-    usual = solve_condition(design, read_condition(design, "summer-day"))
+    usual = solve_condition(design, CATALOGUE, read_condition(design, "summer-day"))
     stuck_on = read_condition(design, "summer-day+stuck-on")
-    stuck = solve_condition(design, stuck_on)
+    stuck = solve_condition(design, CATALOGUE, stuck_on)
     assert stuck_on.label == "Summer day, stuck on"
     assert stuck.air.mean_c > usual.air.mean_c + 1

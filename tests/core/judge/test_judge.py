@@ -4,13 +4,16 @@ from typing import Any
 
 import pytest
 
+from mitten.core.catalogue import Catalogue
 from mitten.core.design import BadDesignError, Design
+from mitten.core.design.amounts import plain
 from mitten.core.judge import Condition, assess, read_condition, seasonal, solve_condition
 from mitten.core.judge.targets import outside_by
 from mitten.core.physics.balance.steady import NotSettledError
 from mitten.core.physics.reading.climate import Climate
-from mitten.core.physics.situation import running
+from mitten.core.physics.situation import running_sources
 from mitten.demo import demo_designs
+from tests.catalogue import CATALOGUE
 from tests.designs import Data, box_data, data, lamp, ledge_data, read, steady_room, tank_data
 
 SMALL_BOX: Data = {"length_m": 0.5, "depth_m": 0.4, "height_m": 0.4}
@@ -18,7 +21,7 @@ SMALL_BOX: Data = {"length_m": 0.5, "depth_m": 0.4, "height_m": 0.4}
 
 def rules_of(design: Data) -> dict[str, str]:
     """Severity of every rule that fires."""
-    return {finding.rule: finding.severity for finding in assess(read(design)).findings}
+    return {finding.rule: finding.severity for finding in assess(read(design), CATALOGUE).findings}
 
 
 def with_heater(**changes: Any) -> Data:
@@ -43,8 +46,8 @@ def test_an_explicit_room_and_a_dead_lamp_are_conditions_too() -> None:
     explicit = read_condition(design, "room=18.5,night")
     assert (explicit.room_c, explicit.day) == (18.5, False)
     dead = read_condition(design, "winter-day+dead:Lamp")
-    assert not running(design, dead.situation, {})
-    assert solve_condition(design, dead).air.warm_c == pytest.approx(21.0, abs=0.01)
+    assert not running_sources(design, dead.situation, {})
+    assert solve_condition(design, CATALOGUE, dead).air.warm_c == pytest.approx(21.0, abs=0.01)
 
 
 @pytest.mark.parametrize("text", ["spring-day", "room=99,day", "winter-day+dead:Nobody", "winter-day+asleep", ""])
@@ -57,25 +60,25 @@ def test_heaters_run_when_their_time_says_so() -> None:
     heaters = [lamp(name=on, on=on, x_m=0.9 + 0.05 * i) for i, on in enumerate(("day", "night", "always"))]
     design = read({**box_data(), "heaters": heaters})
     by_day, by_night = (
-        running(design, read_condition(design, name).situation, {}) for name in ("winter-day", "winter-night")
+        running_sources(design, read_condition(design, name).situation, {}) for name in ("winter-day", "winter-night")
     )
     assert list(by_day) == ["day", "always"]
     assert list(by_night) == ["night", "always"]
 
 
 def test_of_the_demo_one_meets_one_fails_in_winter_nights_one_is_dangerous_in_summer() -> None:
-    quarry, canyon, attic = (assess(design) for design in demo_designs()[:3])
+    quarry, canyon, attic = (assess(design, CATALOGUE) for design in demo_designs()[:3])
     assert quarry.passes
-    assert {verdict.word for verdict in quarry.verdicts} == {"meets"}
+    assert {verdict.status for verdict in quarry.verdicts} == {"meets"}
     assert not canyon.stops
     assert [(v.key, v.condition.name) for v in canyon.missed] == [("night_c", "winter-night")]
-    assert canyon.headline == "Night air is 7.0 K too cold on a winter night."
+    assert plain(canyon.headline) == "Night air is 7.0 K too cold on a winter night."
     assert attic.stops[0].rule == "no-retreat-from-heat"
     assert attic.headline == "Dangerous. No place is cool enough on a summer day."
 
 
 def test_a_verdict_stands_in_its_worst_condition() -> None:
-    verdict = next(v for v in assess(demo_designs()[0]).verdicts if v.key == "warm_air_c")
+    verdict = next(v for v in assess(demo_designs()[0], CATALOGUE).verdicts if v.key == "warm_air_c")
     beyond = {name: max(verdict.low - value, value - verdict.high) for name, value in verdict.by_condition.items()}
     assert verdict.condition.name == max(beyond, key=lambda name: beyond[name])
     assert verdict.value == verdict.by_condition[verdict.condition.name]
@@ -87,7 +90,7 @@ def worded(wants: list[float], bears: list[float]) -> str:
     """The word for cool air of 21 °C on every day, by two ranges."""
     design = ledge_data(watts=0.0)
     design["animal"]["targets"] = {"cool_air_c": wants, "bearable": {"cool_air_c": bears}}
-    return next(verdict.word for verdict in assess(read(design)).verdicts if verdict.key == "cool_air_c")
+    return next(verdict.status for verdict in assess(read(design), CATALOGUE).verdicts if verdict.key == "cool_air_c")
 
 
 def test_within_what_is_wanted_meets_within_what_is_borne_is_near_and_beyond_misses() -> None:
@@ -102,13 +105,13 @@ def test_a_usual_day_is_judged_by_what_is_wanted_and_an_extreme_by_what_is_borne
     design = ledge_data(watts=0.0)
     design["room"] = {"winter": {"day_c": 16.0, "night_c": 16.0}, "summer": {"day_c": 28.0, "night_c": 28.0}}
     design["animal"]["targets"] = {"cool_air_c": [20.0, 24.0], "bearable": {"cool_air_c": [15.0, 29.0]}}
-    verdict = next(v for v in assess(read(design)).verdicts if v.key == "cool_air_c")
-    assert (verdict.word, verdict.is_usually_off) == ("near", False)
+    verdict = next(v for v in assess(read(design), CATALOGUE).verdicts if v.key == "cool_air_c")
+    assert (verdict.status, verdict.is_usually_off) == ("near", False)
     assert verdict.usual == pytest.approx(22.0, abs=0.2)
     design["animal"]["targets"]["cool_air_c"] = [23.0, 24.0]
-    off = next(v for v in assess(read(design)).verdicts if v.key == "cool_air_c")
-    assert (off.word, off.is_usually_off) == ("near", True)
-    assert assess(read(design)).headline.startswith(("Nearly right: on a usual day", "Basking", "Warm"))
+    off = next(v for v in assess(read(design), CATALOGUE).verdicts if v.key == "cool_air_c")
+    assert (off.status, off.is_usually_off) == ("near", True)
+    assert assess(read(design), CATALOGUE).headline.startswith(("Nearly right: on a usual day", "Basking", "Warm"))
 
 
 def test_a_usual_day_is_halfway_and_a_home_is_drier_in_winter() -> None:
@@ -117,12 +120,12 @@ def test_a_usual_day_is_halfway_and_a_home_is_drier_in_winter() -> None:
     assert usual.room_c == pytest.approx((winter.room_c + summer.room_c) / 2)
     assert winter.rh < usual.rh < summer.rh
     assert usual.is_usual
-    assert "assumed: 40% in winter and 55% in summer" in assess(design).room_rh_words
+    assert "assumed: 40% in winter and 55% in summer" in assess(design, CATALOGUE).room_rh_words
     known = {
         **ledge_data(),
         "room": {name: {"day_c": 21.0, "night_c": 21.0, "rh": 0.5} for name in ("winter", "summer")},
     }
-    assert assess(read(known)).room_rh_words == ""
+    assert assess(read(known), CATALOGUE).room_rh_words == ""
 
 
 @pytest.mark.parametrize(
@@ -189,17 +192,17 @@ def test_air_that_cannot_be_left_stops_only_when_every_place_is_too_hot() -> Non
 
 def test_the_gravest_finding_comes_first() -> None:
     design = with_heater(kind="coloured-lamp", on="always", fixture={"kind": "bare-socket", "socket": "plastic"})
-    severities = [finding.severity for finding in assess(read(design)).findings]
+    severities = [finding.severity for finding in assess(read(design), CATALOGUE).findings]
     assert severities == sorted(severities, key=["stop", "warn", "note"].index)
 
 
 def without(monkeypatch: pytest.MonkeyPatch, *names: str) -> None:
     """Make conditions of those names have no answer."""
 
-    def solve(design: Design, condition: Condition, *rest: Any) -> Climate:
+    def solve(design: Design, catalogue: Catalogue, condition: Condition, *rest: Any) -> Climate:
         if condition.name in names:
             raise NotSettledError("No steady state was found.")
-        return solve_condition(design, condition, *rest)
+        return solve_condition(design, catalogue, condition, *rest)
 
     monkeypatch.setattr("mitten.core.judge.assessment.solve_condition", solve)
 
@@ -207,7 +210,7 @@ def without(monkeypatch: pytest.MonkeyPatch, *names: str) -> None:
 @pytest.mark.parametrize("name", ["winter-day", "winter-night", "summer-day", "summer-night"])
 def test_where_one_condition_has_no_answer_the_others_are_judged(monkeypatch: pytest.MonkeyPatch, name: str) -> None:
     without(monkeypatch, name)
-    found = assess(read(ledge_data()))
+    found = assess(read(ledge_data()), CATALOGUE)
     label = name.replace("-", " ").capitalize()
     assert [condition.name for condition in found.unsolved] == [name]
     assert len(found.climates) == 3
@@ -224,7 +227,7 @@ def test_where_no_day_or_no_night_has_an_answer_the_rest_is_judged(
     monkeypatch: pytest.MonkeyPatch, time: str, other: str
 ) -> None:
     without(monkeypatch, *(f"{season}-{time}" for season in ("winter", "summer", "usual")))
-    found = assess(read(ledge_data()))
+    found = assess(read(ledge_data()), CATALOGUE)
     assert {condition.name for condition in found.solved} == {f"{s}-{other}" for s in ("winter", "summer", "usual")}
     keys = {verdict.key for verdict in found.verdicts}
     assert ("night_c" in keys) == (other == "night")
@@ -236,7 +239,7 @@ def test_where_no_day_or_no_night_has_an_answer_the_rest_is_judged(
 def test_where_no_condition_has_an_answer_that_is_an_error(monkeypatch: pytest.MonkeyPatch) -> None:
     without(monkeypatch, "winter-day", "winter-night", "summer-day", "summer-night")
     with pytest.raises(NotSettledError):
-        assess(read(ledge_data()))
+        assess(read(ledge_data()), CATALOGUE)
 
 
 def test_a_source_whose_name_has_a_plus_sign_can_be_dead() -> None:

@@ -1,14 +1,14 @@
 """What the animal gets to, where it finds cover, and what is left to see to by hand."""
 
-from mitten.core.catalogue import load_catalogue
 from mitten.core.design import Design
 from mitten.core.judge import assess
 from mitten.core.judge.checklist import checklist_of
 from mitten.core.judge.cover import cover_by_temperature, has_hide
 from mitten.core.judge.reach import footings, out_of_reach, stretch_m
+from tests.catalogue import CATALOGUE
 from tests.designs import LEDGE, Data, box_data, ledge_data, mat_data, read
 
-SPECIES = load_catalogue().species
+SPECIES = CATALOGUE.species
 
 
 def with_sites(species: str, *sites: Data) -> Design:
@@ -47,10 +47,10 @@ def test_cover_names_the_hide_in_each_band_or_says_how_near_one_comes() -> None:
     hide = {**LEDGE, "name": "Den", "role": "cool-hide", "x_m": 0.2, "z_m": 0.1}
     design = ledge_data()
     design["sites"].append(hide)
-    assessment = assess(read(design))
+    assessment = assess(read(design), CATALOGUE)
     covers = {cover.band: cover for cover in cover_by_temperature(assessment.climate("winter-day"), assessment.targets)}
     assert covers["cool"].hide == "Den"
-    bare = assess(read(ledge_data()))
+    bare = assess(read(ledge_data()), CATALOGUE)
     empty = list(cover_by_temperature(bare.climate("winter-day"), bare.targets))
     assert [cover.hide for cover in empty] == [None, None]
     assert empty[0].nearest == "there is no hide"
@@ -59,7 +59,9 @@ def test_cover_names_the_hide_in_each_band_or_says_how_near_one_comes() -> None:
 
 
 def test_the_checklist_asks_only_what_matters() -> None:
-    lamp, mat = ({item.key for item in checklist_of(read(design))} for design in (box_data(), mat_data(25.0)))
+    lamp, mat = (
+        {item.key for item in checklist_of(read(design), CATALOGUE)} for design in (box_data(), mat_data(25.0))
+    )
     assert {"rcd", "smoke-alarm", "certified-gear", "leads-pinned", "tight-holes"} <= lamp & mat
     assert "grease" in lamp - mat
     assert "flat-mat" in mat - lamp

@@ -1,29 +1,35 @@
 """Every rule of the rule book: it fires on the mistake that it is for, and stays quiet without it."""
 
 import json
+import re
 from collections.abc import Callable
 from copy import deepcopy
 from datetime import date
 from functools import cache
+from pathlib import Path
 from typing import Any
 
 import pytest
 
-from mitten.core.catalogue import load_catalogue, read_kept_design
+from mitten.core.catalogue import read_kept_design
+from mitten.core.design.amounts import plain
 from mitten.core.judge import assess
 from mitten.core.judge.finding import Finding
 from mitten.core.judge.rulebook import RULE_NAMES
 from mitten.core.plan.usual import new_site
+from tests.catalogue import CATALOGUE
 from tests.designs import Data, data, lamp, ledge_data, mat_data, read, steady_room
 
 TODAY = date(2026, 11, 25)
+NUMBER = re.compile(r"\d+(?:\.\d+)?")
+FINDINGS = Path(__file__).parents[2] / "findings.json"
 ON_MAT = {"reads": "heater"}
 
 
 @cache
 def _findings(text: str) -> tuple[Finding, ...]:
     # As it is read from the shelf: what is refused in a new file may have been kept from before.
-    return assess(read_kept_design(text, load_catalogue()), today=TODAY).findings
+    return assess(read_kept_design(text, CATALOGUE), CATALOGUE, today=TODAY).findings
 
 
 def findings_of(design: Data) -> dict[str, Finding]:
@@ -294,6 +300,29 @@ def test_every_rule_of_the_book_has_its_two_designs() -> None:
     assert set(CASES) == RULE_NAMES
 
 
+def said_of(rule: str) -> dict[str, str]:
+    """What the rule says of its mistake, and which other findings the two designs have."""
+    wrong, right = (findings_of(make()) for make in CASES[rule])
+    found = wrong[rule]
+    return {
+        "severity": found.severity, "title": plain(found.title), "reason": plain(found.reason),
+        "number": plain(found.number), "beside it": ", ".join(sorted(wrong.keys() - {rule})),
+        "without it": ", ".join(sorted(right)),
+    }  # fmt: skip
+
+
+@pytest.mark.parametrize("rule", sorted(CASES))
+def test_what_a_finding_says_stays(rule: str) -> None:
+    """When it is meant to change: `python -m tools.golden`, and say in the commit why."""
+    now, kept = said_of(rule), json.loads(FINDINGS.read_text(encoding="utf-8"))[rule]
+    assert now.keys() == kept.keys()
+    for part, words in now.items():
+        assert NUMBER.sub("#", words) == NUMBER.sub("#", kept[part])
+        for one, other in zip(NUMBER.findall(words), NUMBER.findall(kept[part]), strict=True):
+            # Another machine may round the last digit the other way.
+            assert abs(float(one) - float(other)) <= 1.1 * 10.0 ** -len(other.partition(".")[2])
+
+
 @pytest.mark.parametrize("rule", sorted(CASES))
 def test_the_rule_fires_with_number_reason_and_remedy(rule: str) -> None:
     fires, _ = CASES[rule]
@@ -341,15 +370,15 @@ def test_clearance_is_judged_from_the_back_not_from_the_ground() -> None:
 def test_new_hides_are_as_high_as_the_animal_needs() -> None:
     for species in ("hermanns-tortoise", "collared-lizard", "rosy-boa", "african-spurred-tortoise"):
         design = read({**tortoise(z_m=0.5), "animal": {"species": species}})
-        roof = new_site(design, "cool-hide")
-        back_m = load_catalogue().species[species].back_m.at("adult")
+        roof = new_site(design, CATALOGUE, "cool-hide")
+        back_m = CATALOGUE.species[species].back_m.at("adult")
         assert roof["z_m"] - 0.05 > back_m
 
 
 def test_a_lamp_just_over_the_slate_is_a_stop_and_its_figures_stay_those_of_a_face() -> None:
     design = heated(kind="mercury-vapour", watts=100.0, lamp={"uvi_at_30cm": 6.0}, z_m=0.215)
     assert findings_of(design)["no-room-under-the-lamp"].severity == "stop"
-    spot = assess(read(design)).climate("winter-day").basking
+    spot = assess(read(design), CATALOGUE).climate("winter-day").basking
     assert spot.irradiance_w_m2 < 9000, "a point gave 19,700"
     assert spot.uvi < 60, "and 102"
 

@@ -36,7 +36,7 @@ def test_melamine_box_with_a_ceramic_emitter_is_hot_under_the_ceiling() -> None:
 
 @pytest.mark.parametrize("design", [tank_data(), box_data(), board_data(), ledge_data()])
 def test_energy_in_and_out_agree_within_a_thousandth(design: Data) -> None:
-    energy = climate_of(design).state.energy
+    energy = climate_of(design).energy
     assert energy.in_w == sum(heater["watts"] for heater in design["heaters"])
     assert abs(energy.residual_w) < 1e-3 * energy.in_w
 

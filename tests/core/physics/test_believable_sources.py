@@ -11,6 +11,7 @@ from mitten.core.physics.radiation.lamps import across_the_beam_w_m2
 from mitten.core.physics.reading.body import Body, minutes_between
 from mitten.core.physics.reading.climate import Climate
 from mitten.core.physics.reading.probes import beam_error_k
+from tests.catalogue import CATALOGUE
 from tests.designs import Data, box_data, climate_of, ledge_data, mat_data, panel_data, read
 
 
@@ -24,7 +25,7 @@ def test_deeper_fibre_over_a_mat_is_cooler_on_top_and_hotter_below(
 
 
 def test_a_probe_on_top_of_deep_fibre_leaves_the_base_far_too_hot_and_the_result_says_so() -> None:
-    assessment = assess(read(mat_data(50.0, {"reads": "surface"})))
+    assessment = assess(read(mat_data(50.0, {"reads": "surface"})), CATALOGUE)
     worst = max(climate.base_c for climate in assessment.climates.values())
     assert worst > assessment.targets.danger_contact_c + 3
     assert "base-too-hot" in {finding.rule for finding in assessment.stops}
@@ -34,7 +35,7 @@ def test_a_probe_on_top_of_deep_fibre_leaves_the_base_far_too_hot_and_the_result
 def test_a_probe_on_the_mat_keeps_everything_below_its_setpoint(depth_mm: float) -> None:
     climate = climate_of(mat_data(depth_mm, {"reads": "heater"}, 35.0))
     hottest = climate.heaters["Mat"].hottest
-    assert climate.controls["Thermostat"].word == "regulates"
+    assert climate.controls["Thermostat"].status == "regulates"
     assert hottest is not None
     assert max(hottest.celsius, climate.base_c, float(climate.state.surface_c.max())) < 35.5
 
@@ -87,10 +88,10 @@ def test_walls_go_the_physical_way() -> None:
     white, dark, glass = (with_walls(m) for m in ("foam-pvc-white", "foam-pvc-dark", "glass"))
     # White walls throw the light back to the ground, dark ones turn it into warm walls.
     assert white.floor.hottest()[0] > dark.floor.hottest()[0]
-    assert white.state.energy.through_panels_w < dark.state.energy.through_panels_w
+    assert white.energy.through_panels_w < dark.energy.through_panels_w
     # Clear glass lets most of it out and conducts better.
     assert glass.air.mean_c < min(white.air.mean_c, dark.air.mean_c)
-    assert glass.state.energy.as_shortwave_w > white.state.energy.as_shortwave_w > dark.state.energy.as_shortwave_w
+    assert glass.energy.as_shortwave_w > white.energy.as_shortwave_w > dark.energy.as_shortwave_w
 
 
 def test_a_60_g_lizard_warms_in_minutes_not_hours() -> None:

@@ -4,25 +4,25 @@ from concurrent.futures import ThreadPoolExecutor
 
 import numpy as np
 
-from mitten.core.physics.linear import factored, solved
+from mitten.core.physics.linear import factor, solve_factored
 
 
 def test_threads_that_share_factors_do_not_spoil_each_others_solutions() -> None:
     random = np.random.default_rng(3)
     matrix = random.random((150, 150))
     right = random.random(150)
-    factors = factored(matrix.copy(order="F"))
+    factors = factor(matrix.copy(order="F"))
     exact = np.linalg.solve(matrix, right)
 
     def farthest(_: int) -> float:
-        return max(float(np.abs(solved(factors, right) - exact).max()) for _ in range(300))
+        return max(float(np.abs(solve_factored(factors, right) - exact).max()) for _ in range(300))
 
     with ThreadPoolExecutor(4) as threads:
         assert max(threads.map(farthest, range(8))) < 1e-8
 
 
 def test_pivots_are_left_as_they_were() -> None:
-    factors = factored(np.asfortranarray(np.random.default_rng(1).random((20, 20))))
+    factors = factor(np.asfortranarray(np.random.default_rng(1).random((20, 20))))
     before = factors[1].copy()
-    solved(factors, np.ones(20))
+    solve_factored(factors, np.ones(20))
     assert np.array_equal(factors[1], before)

@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 
 from mitten.core.physics.situation import Situation
 from mitten.core.physics.solving import solve_climate
+from tests.catalogue import CATALOGUE
 from tests.designs import box_data, climate_of, lamp, ledge_data, mat_data, read, steady_room, tank_data
 
 EXAMPLES = 25
@@ -103,7 +104,7 @@ def test_every_box_settles_with_its_energy_accounted_for(
     height = {"z_m": height_m * place[2]}
     design["heaters"] = [lamp(kind=kind, watts=watts, x_m=length_m * place[0], y_m=depth_m * place[1], **height)]
     climate = climate_of(design, room_c)
-    energy = climate.state.energy
+    energy = climate.energy
     assert abs(energy.residual_w) < 1e-3 * energy.in_w + 1e-3
     assert climate.state.surface_c.min() > room_c - SAME_K
     assert climate.state.air_c.min() > room_c - SAME_K
@@ -111,9 +112,9 @@ def test_every_box_settles_with_its_energy_accounted_for(
 
 def test_a_solution_begun_nearby_is_the_same_solution() -> None:
     first, second = read(ledge_data(watts=60.0)), read(ledge_data(watts=75.0))
-    near = solve_climate(first, Situation(21.0))
-    begun = solve_climate(second, Situation(21.0), start=near)
-    fresh = solve_climate(second, Situation(21.0))
+    near = solve_climate(first, CATALOGUE, Situation(21.0))
+    begun = solve_climate(second, CATALOGUE, Situation(21.0), start=near)
+    fresh = solve_climate(second, CATALOGUE, Situation(21.0))
     assert np.abs(begun.state.surface_c - fresh.state.surface_c).max() < SAME_K
 
 
@@ -123,7 +124,7 @@ def test_white_walls_keep_more_of_a_lamps_light_than_clear_glass() -> None:
     for panel in clear["enclosure"]["panels"].values():
         panel.update(material="glass", thickness_mm=4.0)
     boards, tank = climate_of(white), climate_of(clear)
-    assert boards.state.energy.as_shortwave_w < tank.state.energy.as_shortwave_w
+    assert boards.energy.as_shortwave_w < tank.energy.as_shortwave_w
     assert boards.air.mean_c > tank.air.mean_c
 
 

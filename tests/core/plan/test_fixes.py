@@ -3,22 +3,30 @@
 import pytest
 
 from mitten.core.design import BadDesignError, Design
+from mitten.core.design.amounts import plain
 from mitten.core.judge import Assessment, TargetVerdict, assess
-from mitten.core.plan import changed, fixes_for
+from mitten.core.plan import apply_change, fixes_for
 from mitten.demo import demo_designs
+from tests.catalogue import CATALOGUE
 from tests.designs import box_data, ledge_data, mat_data, read
 
 QUARRY, CANYON = demo_designs()[:2]
 
 
 def missed(design: Design, key: str) -> tuple[Assessment, TargetVerdict]:
-    assessment = assess(design)
+    assessment = assess(design, CATALOGUE)
     return assessment, next(verdict for verdict in assessment.missed if verdict.key == key)
 
 
 def too_weak() -> Design:
     """The quarry with its lamp hung too high."""
-    return changed(changed(QUARRY, "height", "Main lamp", 0.59), "watts", "Main lamp", 42.0)
+    return apply_change(
+        apply_change(QUARRY, CATALOGUE, "height", "Main lamp", 0.59),
+        CATALOGUE,
+        "watts",
+        "Main lamp",
+        42.0,
+    )
 
 
 def test_a_fix_does_what_it_says() -> None:
@@ -26,8 +34,8 @@ def test_a_fix_does_what_it_says() -> None:
     fixes = fixes_for(assessment, verdict)
     assert 1 <= len(fixes) <= 3
     for fix in fixes:
-        design = changed(assessment.design, fix.change.kind, fix.change.name, fix.change.value)
-        after = next(v for v in assess(design).verdicts if v.key == verdict.key)
+        design = apply_change(assessment.design, CATALOGUE, fix.change.kind, fix.change.name, fix.change.value)
+        after = next(v for v in assess(design, CATALOGUE).verdicts if v.key == verdict.key)
         assert after.by_condition[verdict.condition.name] == pytest.approx(fix.value, abs=0.1)
         assert verdict.bearable[0] - 0.05 <= fix.value <= verdict.bearable[1] + 0.05
 
@@ -44,19 +52,19 @@ def test_a_cold_night_that_nothing_heats_needs_a_source_or_a_warmer_room() -> No
     assessment, verdict = missed(CANYON, "night_c")
     fixes = fixes_for(assessment, verdict)
     assert [fix.change.kind for fix in fixes] == ["night-source", "room"]
-    assert fixes[1].change.words == "Warm the room 2 K on a winter night"
-    design = changed(CANYON, "night-source", fixes[0].change.name, fixes[0].change.value)
+    assert plain(fixes[1].change.words) == "Warm the room 2 K on a winter night"
+    design = apply_change(CANYON, CATALOGUE, "night-source", fixes[0].change.name, fixes[0].change.value)
     (added,) = (heater for heater in design.heaters if heater.on == "night")
     control = design.control_of(added)
     assert control is not None
     assert control.is_thermostat
-    assert "night_c" not in {verdict.key for verdict in assess(design).missed}
+    assert "night_c" not in {verdict.key for verdict in assess(design, CATALOGUE).missed}
     with pytest.raises(ValueError, match="None is sold"):
-        changed(CANYON, "night-source", "", 61.0)
+        apply_change(CANYON, CATALOGUE, "night-source", "", 61.0)
 
 
 def test_what_heats_by_night_already_is_joined_by_no_other() -> None:
-    design = changed(CANYON, "night-source", "", 60.0)
+    design = apply_change(CANYON, CATALOGUE, "night-source", "", 60.0)
     for fix in fixes_for(*missed(design, "night_c")):
         assert fix.change.kind != "night-source"
 
@@ -80,16 +88,19 @@ def test_no_fix_makes_a_new_danger() -> None:
     data["room"] = {"winter": {"day_c": 10.0, "night_c": 10.0}, "summer": {"day_c": 31.0, "night_c": 25.0}}
     assessment, verdict = missed(read(data), "basking_surface_c")
     for fix in fixes_for(assessment, verdict):
-        after = assess(changed(assessment.design, fix.change.kind, fix.change.name, fix.change.value))
+        after = assess(
+            apply_change(assessment.design, CATALOGUE, fix.change.kind, fix.change.name, fix.change.value),
+            CATALOGUE,
+        )
         assert len(after.stops) <= len(assessment.stops)
         assert len(after.missed) < len(assessment.missed)
 
 
 def test_a_change_that_does_not_fit_is_refused() -> None:
     with pytest.raises(BadDesignError):
-        changed(QUARRY, "height", "Main lamp", 2.0)
+        apply_change(QUARRY, CATALOGUE, "height", "Main lamp", 2.0)
     with pytest.raises(KeyError):
-        changed(read(box_data()), "watts", "Nobody", 50.0)
+        apply_change(read(box_data()), CATALOGUE, "watts", "Nobody", 50.0)
 
 
 @pytest.mark.parametrize(("hours", "end"), [(2.0, 0), (20.0, 1)])
@@ -99,6 +110,6 @@ def test_a_day_that_is_too_short_or_too_long_is_made_as_long_as_is_wanted(hours:
     assessment, verdict = missed(read(data), "day_hours")
     (fix,) = fixes_for(assessment, verdict)
     assert fix.value == verdict.wanted[end]
-    design = changed(assessment.design, fix.change.kind, fix.change.name, fix.change.value)
+    design = apply_change(assessment.design, CATALOGUE, fix.change.kind, fix.change.name, fix.change.value)
     assert design.day_hours == fix.value
-    assert assess(design).missed == ()
+    assert assess(design, CATALOGUE).missed == ()

@@ -5,7 +5,7 @@ import json
 import numpy as np
 import pytest
 
-from mitten.core.catalogue import load_catalogue, load_presets, read_checked_design
+from mitten.core.catalogue import load_presets, read_checked_design
 from mitten.core.design import Design
 from mitten.core.judge import assess
 from mitten.core.plan.search import Brief, find_plans
@@ -13,9 +13,10 @@ from mitten.core.plan.search.screening.extras import helping_layouts
 from mitten.core.plan.search.screening.layouts import Layout, layouts_of
 from mitten.core.plan.search.screening.probing import day_lights, on_the_mat
 from mitten.core.plan.search.screening.taste import LEAST_DUTY, NEEDLESS, idling
-from mitten.core.plan.search.solving.water import MOST_MISTING_ML_M2_DAY, watered
-from mitten.core.plan.search.wants.boxes import box_changed
-from mitten.core.plan.search.wants.furnish import furnished
+from mitten.core.plan.search.solving.water import MOST_MISTING_ML_M2_DAY, water
+from mitten.core.plan.search.wants.boxes import changes_of_box
+from mitten.core.plan.search.wants.furnish import furnish
+from tests.catalogue import CATALOGUE
 from tests.designs import Data
 
 
@@ -32,7 +33,7 @@ def home(species: str, preset: str, **sizes: float) -> Design:
         "enclosure": box,
         "substrate": {"material": "soil", "depth_mm": 30.0},
     }
-    return read_checked_design(json.dumps(design), load_catalogue())
+    return read_checked_design(json.dumps(design), CATALOGUE)
 
 
 DAY_GECKO = home("giant-day-gecko", "tall-glass-60", length_m=0.45, depth_m=0.45, height_m=0.9)
@@ -41,7 +42,7 @@ LOW = home("kenyan-sand-boa", "plywood-120", length_m=0.9, depth_m=0.45, height_
 
 @pytest.mark.parametrize("length_m", [0.43, 0.45, 0.61, 0.92, 1.21, 1.5])
 def test_a_board_fits_a_mesh_of_any_length(length_m: float) -> None:
-    changed = box_changed(home("giant-day-gecko", "tall-glass-60", length_m=length_m, depth_m=0.45))
+    changed = changes_of_box(home("giant-day-gecko", "tall-glass-60", length_m=length_m, depth_m=0.45), CATALOGUE)
     assert set(changed) == {"cover", "cover and insulate"}
     for change in changed.values():
         mesh = change.design.enclosure.lid_mesh
@@ -54,7 +55,7 @@ def test_a_board_fits_a_mesh_of_any_length(length_m: float) -> None:
 
 
 def helping(design: Design) -> list[Layout]:
-    return helping_layouts(next(furnished(design)).design, Brief(design))
+    return helping_layouts(next(furnish(design, CATALOGUE)).design, Brief(design, CATALOGUE))
 
 
 def test_walls_are_warmed_for_what_lives_in_trees_and_in_low_boxes_alone() -> None:
@@ -68,40 +69,44 @@ def test_walls_are_warmed_for_what_lives_in_trees_and_in_low_boxes_alone() -> No
 
 
 def test_a_pair_under_a_board_is_not_tried_over_the_mesh() -> None:
-    covered = box_changed(next(furnished(home("rosy-boa", "tank-120"))).design)["cover and insulate"].design
+    covered = changes_of_box(next(furnish(home("rosy-boa", "tank-120"), CATALOGUE)).design, CATALOGUE)[
+        "cover and insulate"
+    ].design
     mesh = covered.enclosure.lid_mesh
     assert mesh is not None
-    for layout in helping_layouts(covered, Brief(covered)):
+    for layout in helping_layouts(covered, Brief(covered, CATALOGUE)):
         for heater in layout.heaters:
             beside = abs(heater["x_m"] - (mesh.x_m or 0.0)) > (mesh.length_m or 0.0) / 2
             assert not (heater.get("above_mesh") and beside)
 
 
 def test_in_a_low_box_the_slab_itself_lies_on_a_mat_with_the_probe_on_it() -> None:
-    bare = next(furnished(LOW)).design
-    slab = next(one for one in layouts_of(bare, "heat-mat") if one.heaters[0].get("place") == "hide-roof")
+    bare = next(furnish(LOW, CATALOGUE)).design
+    slab = next(one for one in layouts_of(bare, CATALOGUE, "heat-mat") if one.heaters[0].get("place") == "hide-roof")
     assert bare.basking_site is not None
     assert slab.heaters[0]["site"] == bare.basking_site.name
     assert on_the_mat(slab.heaters[0])["reads"] == "heater"
-    tall = next(furnished(home("kenyan-sand-boa", "plywood-120"))).design
-    assert all(one.heaters[0].get("place") != "hide-roof" for one in layouts_of(tall, "heat-mat"))
+    tall = next(furnish(home("kenyan-sand-boa", "plywood-120"), CATALOGUE)).design
+    assert all(one.heaters[0].get("place") != "hide-roof" for one in layouts_of(tall, CATALOGUE, "heat-mat"))
 
 
 def test_a_low_wooden_box_in_a_cold_room_gets_a_plan() -> None:
-    progress = find_plans(Brief(LOW))
+    progress = find_plans(Brief(LOW, CATALOGUE))
     assert progress.plans
-    assert all(assess(plan.design).passes for plan in progress.plans[:1])
+    assert all(assess(plan.design, CATALOGUE).passes for plan in progress.plans[:1])
     said = {finding.rule for plan in progress.plans for finding in plan.assessment.findings}
     assert "cannot-reach" not in said, "no setting is left that full power does not reach"
 
 
 def test_nobody_sprays_more_than_a_box_holds() -> None:
     # Whatever is sprayed in a cage, the air takes it away.
-    dry = next(furnished(home("giant-day-gecko", "mesh-cage-60"))).design
-    wet, box = watered(dry), dry.enclosure
+    dry = next(furnish(home("giant-day-gecko", "mesh-cage-60"), CATALOGUE)).design
+    wet, box = water(dry, CATALOGUE), dry.enclosure
     inside_m2 = box.length_m * box.depth_m + 2 * (box.length_m + box.depth_m) * box.height_m
     assert 0 < wet.substrate.misting_ml_day <= MOST_MISTING_ML_M2_DAY * inside_m2
-    assert watered(home("collared-lizard", "plywood-120")).substrate.misting_ml_day < wet.substrate.misting_ml_day
+    assert (
+        water(home("collared-lizard", "plywood-120"), CATALOGUE).substrate.misting_ml_day < wet.substrate.misting_ml_day
+    )
 
 
 def test_what_hardly_ever_works_is_worth_much_less() -> None:

@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 from scipy.stats import spearmanr
 
-from mitten.core.catalogue import load_catalogue, load_presets, read_checked_design
+from mitten.core.catalogue import load_presets, read_checked_design
 from mitten.core.design import Design, Room, RoomSeason
 from mitten.core.judge import assess, read_condition, solve_condition
 from mitten.core.plan.search import ALONE, Brief, Candidate, find_plans, two_processes
@@ -16,13 +16,14 @@ from mitten.core.plan.search.crew import AtOnce
 from mitten.core.plan.search.screening.days import Main, days_of
 from mitten.core.plan.search.screening.extras import Ultraviolet
 from mitten.core.plan.search.screening.responses import at_power, figures_of
-from mitten.core.plan.search.screening.screen import Screened, candidates, layouts_for, screened
-from mitten.core.plan.search.solving.build import AIR_CONTROL, DAY_CONTROL, MAT_CONTROL, built
-from mitten.core.plan.search.solving.plan import worked_out
+from mitten.core.plan.search.screening.screen import Screened, candidates, layouts_for, screen
+from mitten.core.plan.search.solving.build import AIR_CONTROL, DAY_CONTROL, MAT_CONTROL, build
+from mitten.core.plan.search.solving.plan import work_out
 from mitten.core.plan.search.wants.figures import COOL_AIR, FIGURES, OPERATIVE, SURFACE, UVI, WARM_AIR
-from mitten.core.plan.search.wants.furnish import furnished
+from mitten.core.plan.search.wants.furnish import furnish
 from mitten.core.plan.search.wants.wishes import Wishes
 from mitten.demo import demo_designs
+from tests.catalogue import CATALOGUE
 
 QUARRY, CANYON, ATTIC, TUB, TABLE, COAST = demo_designs()
 COOL_ROOM = Room(winter=RoomSeason(day_c=20.0, night_c=17.0), summer=RoomSeason(day_c=24.0, night_c=20.0))
@@ -35,13 +36,13 @@ def boxed(species: str, box: str = "plywood-120") -> Design:
     data |= {"animal": {"species": species, "stage": "adult"}, "sites": [], "heaters": [], "controls": []}
     data |= {"enclosure": load_presets().boxes[box].enclosure.model_dump(mode="json", exclude_none=True)}
     data |= {"room": COOL_ROOM.model_dump(mode="json", exclude_none=True)}
-    return read_checked_design(json.dumps(data), load_catalogue())
+    return read_checked_design(json.dumps(data), CATALOGUE)
 
 
 @pytest.fixture(scope="module")
 def of_a_boa() -> tuple[Brief, Screened]:
-    brief = Brief(boxed("rosy-boa"))
-    return brief, screened(brief, next(furnished(brief.design)))
+    brief = Brief(boxed("rosy-boa"), CATALOGUE)
+    return brief, screen(brief, next(furnish(brief.design, CATALOGUE)))
 
 
 def rises(**figures: float) -> np.ndarray:
@@ -64,7 +65,7 @@ def one_with(found: tuple[Brief, Screened], kind: str, **changes: object) -> Can
 
 
 def test_a_lamp_that_is_not_held_adds_to_what_is_held_beside_it() -> None:
-    wishes = Wishes.of(COAST)
+    wishes = Wishes.of(COAST, CATALOGUE)
     lamp = rises(surface=6.0, operative=5.0, warm_air=1.0, cool_air=0.5)[None, :]
     heat, none = rises(surface=4.0, operative=4.0, warm_air=20.0, cool_air=8.0), rises()
     winter, _, summer = summed(wishes, Main(lamp, POWERS, False, False), [none, heat], [none])
@@ -77,7 +78,7 @@ def test_a_lamp_that_is_not_held_adds_to_what_is_held_beside_it() -> None:
 
 
 def test_the_heat_of_a_uv_lamp_counts_and_a_held_source_backs_off_for_it() -> None:
-    wishes = Wishes.of(COAST)
+    wishes = Wishes.of(COAST, CATALOGUE)
     lamp, tube = rises(surface=40.0, operative=30.0, warm_air=1.0)[None, :], rises(surface=3.0, warm_air=2.0, uvi=2.0)
     free, held = (
         summed(wishes, Main(lamp, POWERS, held, False), [rises()], [rises()], [rises(), tube])[0][0, 0, 0]
@@ -89,7 +90,7 @@ def test_the_heat_of_a_uv_lamp_counts_and_a_held_source_backs_off_for_it() -> No
 
 
 def test_a_held_source_backs_off_for_what_warms_its_place_too() -> None:
-    wishes = Wishes.of(COAST)
+    wishes = Wishes.of(COAST, CATALOGUE)
     lamp = rises(surface=40.0, operative=30.0, warm_air=1.0)[None, :]
     heat = rises(surface=6.0, warm_air=10.0)
     main = Main(lamp, POWERS, True, False)
@@ -99,7 +100,7 @@ def test_a_held_source_backs_off_for_what_warms_its_place_too() -> None:
 
 
 def test_a_mat_makes_up_for_what_a_weak_lamp_leaves_and_stays_safe_to_touch() -> None:
-    wishes = Wishes.of(COAST)
+    wishes = Wishes.of(COAST, CATALOGUE)
     weak = rises(surface=2.0, operative=2.0)[None, :]
     deep, shallow = rises(surface=8.0, base=400.0), rises(surface=40.0, base=41.0)
     winter, *_ = summed(wishes, Main(weak, POWERS, False, False), [rises()], [rises(), deep, shallow])
@@ -120,7 +121,7 @@ def test_sums_of_a_lamp_a_mat_and_heat_for_the_air_are_near_the_full_model(
     mat = next(one for one in box.mats if one.watts == mat_w)
     response = next(one for one in box.responses if one.layout.kind == "halogen-flood" and one.layout.count == 1)
     main = Main(at_power(response, np.array([25.0 / response.watts])), response.powers, False, False)
-    winter, *_ = summed(Wishes.of(box.furnished.design), main, [night.day_rises], [mat.rises])
+    winter, *_ = summed(Wishes.of(box.furnished.design, CATALOGUE), main, [night.day_rises], [mat.rises])
     base = one_with(
         of_a_boa,
         "halogen-flood",
@@ -131,7 +132,7 @@ def test_sums_of_a_lamp_a_mat_and_heat_for_the_air_are_near_the_full_model(
         held=False,
         ultraviolet=NO_UV,
     )
-    climate = assess(built(base, "Plan")).climate("winter-day")
+    climate = assess(build(base, "Plan", CATALOGUE), CATALOGUE).climate("winter-day")
     real = figures_of(climate) - climate.room_c
     for figure in (SURFACE, OPERATIVE, WARM_AIR, COOL_AIR):
         assert winter[0, 0, 0, 0, figure] == pytest.approx(real[figure], rel=0.15, abs=0.8), FIGURES[figure]
@@ -140,14 +141,14 @@ def test_sums_of_a_lamp_a_mat_and_heat_for_the_air_are_near_the_full_model(
 def test_the_screening_ranks_finalists_as_the_full_model_does(of_a_boa: tuple[Brief, Screened]) -> None:
     """One flood and what may hold the air beside it, by how far the warm side is from the middle of its range."""
     _, box = of_a_boa
-    wishes = Wishes.of(box.furnished.design)
+    wishes = Wishes.of(box.furnished.design, CATALOGUE)
     middle_c = sum(wishes.targets.warm_air_c) / 2
     screened_k, solved_k = [], []
     for response in (one for one in box.responses if one.layout.kind == "ceramic-emitter" and one.layout.count == 1):
         data = box.furnished.design.model_dump(mode="json", exclude_none=True)
         data["heaters"] = [{**response.layout.heaters[0], "name": "Heat", "watts": response.watts, "on": "day"}]
-        design = read_checked_design(json.dumps(data), load_catalogue())
-        climate = solve_condition(design, read_condition(design, "winter-day"))
+        design = read_checked_design(json.dumps(data), CATALOGUE)
+        climate = solve_condition(design, CATALOGUE, read_condition(design, "winter-day"))
         screened_k.append(abs(wishes.by_day_c[0] + response.rises[SURFACE] - middle_c))
         solved_k.append(abs(climate.basking.surface_c - middle_c))
     assert len(solved_k) >= 4
@@ -158,8 +159,8 @@ def test_heat_for_the_air_holds_the_warm_side_by_day_and_the_cool_side_by_night(
     of_a_boa: tuple[Brief, Screened],
 ) -> None:
     night = next(one for one in of_a_boa[1].nights if one.all_day and one.label.startswith("100 W ceramic"))
-    design = built(one_with(of_a_boa, "halogen-flood", night=night, held=True), "Plan")
-    wishes, found = Wishes.of(design), assess(design)
+    design = build(one_with(of_a_boa, "halogen-flood", night=night, held=True), "Plan", CATALOGUE)
+    wishes, found = Wishes.of(design, CATALOGUE), assess(design, CATALOGUE)
     assert {control.name for control in design.controls} == {DAY_CONTROL, AIR_CONTROL}
     assert found.climate("winter-day").air.warm_c == pytest.approx(wishes.warm_aim_c, abs=1.0)
     assert found.climate("winter-night").air.cool_c == pytest.approx(wishes.night_aim_c, abs=1.0)
@@ -169,12 +170,12 @@ def test_heat_for_the_air_holds_the_warm_side_by_day_and_the_cool_side_by_night(
 
 def test_a_mat_has_a_thermostat_of_its_own_that_never_lets_it_burn(of_a_boa: tuple[Brief, Screened]) -> None:
     mat = next(one for one in of_a_boa[1].mats if one.watts >= 16.0)
-    design = built(one_with(of_a_boa, "halogen-flood", mat=mat, held=True), "Plan")
+    design = build(one_with(of_a_boa, "halogen-flood", mat=mat, held=True), "Plan", CATALOGUE)
     control = next(one for one in design.controls if one.name == MAT_CONTROL)
     assert control.kind == "on-off"
     assert control.day_c == control.night_c
     assert control.day_c is not None
-    assert control.day_c <= Wishes.of(design).safe_on_a_mat_c + 0.5
+    assert control.day_c <= Wishes.of(design, CATALOGUE).safe_on_a_mat_c + 0.5
     assert control.probe is not None
     assert control.probe.reads == "base"
 
@@ -197,12 +198,12 @@ def test_a_crew_of_two_processes_finds_what_one_finds(of_a_boa: tuple[Brief, Scr
     with two_processes() as crew:
         assert crew.hands == 2
         assert crew.executor.submit(os.getpid).result() != os.getpid()
-        found = crew.executor.submit(worked_out, brief, candidate).result()
-        again = screened(brief, next(furnished(brief.design)))
+        found = crew.executor.submit(work_out, brief, candidate).result()
+        again = screen(brief, next(furnish(brief.design, CATALOGUE)))
         again.responses.clear()
         again.helping.clear()
         again.add([response.layout for response in box.responses[:6]], crew)
-    own = worked_out(brief, candidate)
+    own = work_out(brief, candidate)
     assert found is not None
     assert own is not None
     assert found.design == own.design
@@ -223,7 +224,7 @@ def test_this_process_alone_hands_on_results_and_errors() -> None:
 
 
 def test_one_lamp_means_one_lamp_and_sunlit_gets_its_helpers() -> None:
-    brief = Brief(boxed("gargoyle-gecko"), approach="one-lamp")
+    brief = Brief(boxed("gargoyle-gecko"), CATALOGUE, approach="one-lamp")
     progress = find_plans(brief)
     every = [*progress.plans, *progress.rejected]
     assert every
@@ -233,10 +234,10 @@ def test_one_lamp_means_one_lamp_and_sunlit_gets_its_helpers() -> None:
 
 def test_warmth_from_below_is_left_to_animals_that_seek_it_there_unless_it_is_asked_for() -> None:
     kinds = {
-        (species, approach): {layout.kind for layout in layouts_for(brief, next(furnished(brief.design)))}
+        (species, approach): {layout.kind for layout in layouts_for(brief, next(furnish(brief.design, CATALOGUE)))}
         for species in ("collared-lizard", "gargoyle-gecko", "rosy-boa")
         for approach in ("any", "ground")
-        for brief in [Brief(boxed(species), approach=approach)]
+        for brief in [Brief(boxed(species), CATALOGUE, approach=approach)]
     }
     assert "heat-mat" not in kinds["collared-lizard", "any"] | kinds["gargoyle-gecko", "any"]
     assert "heat-mat" in kinds["rosy-boa", "any"] & kinds["gargoyle-gecko", "ground"]
@@ -244,8 +245,8 @@ def test_warmth_from_below_is_left_to_animals_that_seek_it_there_unless_it_is_as
 
 
 def test_no_ultraviolet_lamp_hangs_beside_a_source_that_gives_some_itself() -> None:
-    brief = Brief(boxed("collared-lizard"))
-    box = screened(brief, next(furnished(brief.design)))
+    brief = Brief(boxed("collared-lizard"), CATALOGUE)
+    box = screen(brief, next(furnish(brief.design, CATALOGUE)))
     for one in candidates(brief, box, "mercury-vapour"):
         assert not one.ultraviolet.data
     assert any(one.ultraviolet.data for one in candidates(brief, box, "halogen-flood"))

@@ -5,11 +5,12 @@ from itertools import pairwise
 
 import pytest
 
-from mitten.core.catalogue import load_catalogue, load_presets, read_checked_design
+from mitten.core.catalogue import load_presets, read_checked_design
 from mitten.core.design import Design
 from mitten.core.judge import assess
 from mitten.core.plan.usual import new_site
 from mitten.demo import demo_designs
+from tests.catalogue import CATALOGUE
 
 BOXES = ("tank-90", "plywood-120", "foam-pvc-120", "tub-80")
 SPECIES = ("collared-lizard", "rosy-boa", "gargoyle-gecko", "kenyan-sand-boa", "hermanns-tortoise")
@@ -21,13 +22,13 @@ def empty(species: str, box: str) -> Design:
     data["animal"] = {"species": species, "stage": "adult"}
     data["enclosure"] = load_presets().boxes[box].enclosure.model_dump(mode="json", exclude_none=True)
     data |= {"sites": [], "heaters": [], "controls": [], "lights": [], "uvb": []}
-    return read_checked_design(json.dumps(data), load_catalogue())
+    return read_checked_design(json.dumps(data), CATALOGUE)
 
 
 def with_new(design: Design, role: str) -> Design:
     data = design.model_dump(mode="json", exclude_none=True)
-    data["sites"] = [*data.get("sites", []), {"name": role, **new_site(design, role)}]
-    return read_checked_design(json.dumps(data), load_catalogue())
+    data["sites"] = [*data.get("sites", []), {"name": role, **new_site(design, CATALOGUE, role)}]
+    return read_checked_design(json.dumps(data), CATALOGUE)
 
 
 @pytest.mark.parametrize("box", BOXES)
@@ -44,10 +45,10 @@ def test_a_basking_place_and_two_hides_that_are_added_lie_side_by_side(species: 
 
 def test_in_a_box_that_is_warm_on_the_left_they_go_the_other_way_round() -> None:
     design = empty("rosy-boa", "plywood-120")
-    left = {**new_site(design, "basking"), "name": "basking", "x_m": 0.26}
+    left = {**new_site(design, CATALOGUE, "basking"), "name": "basking", "x_m": 0.26}
     data = design.model_dump(mode="json", exclude_none=True) | {"sites": [left]}
-    turned = read_checked_design(json.dumps(data), load_catalogue())
-    warm, cool = new_site(turned, "warm-hide"), new_site(turned, "cool-hide")
+    turned = read_checked_design(json.dumps(data), CATALOGUE)
+    warm, cool = new_site(turned, CATALOGUE, "warm-hide"), new_site(turned, CATALOGUE, "cool-hide")
     assert 0.26 + left["length_m"] / 2 < warm["x_m"] - warm["length_m"] / 2
     assert warm["x_m"] + warm["length_m"] / 2 < cool["x_m"] - cool["length_m"] / 2
 
@@ -56,4 +57,4 @@ def test_what_is_added_in_turn_hides_nothing_from_the_lamp() -> None:
     design = empty("collared-lizard", "plywood-120")
     for role in ROLES:
         design = with_new(design, role)
-    assert not [one for one in assess(design).findings if one.severity == "stop"]
+    assert not [one for one in assess(design, CATALOGUE).findings if one.severity == "stop"]

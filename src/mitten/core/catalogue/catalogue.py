@@ -1,12 +1,15 @@
-"""The catalogue as one value, loaded from its TOML tables, and the check of a design's names."""
+"""The catalogue, one value that is loaded from its TOML tables and given where it is needed; checks of designs."""
 
 import difflib
+import json
+import pickle
 import tomllib
-from collections.abc import Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, replace
-from functools import cache
+from functools import cache, cached_property
 from importlib.resources import files
 from typing import Any
+from weakref import WeakValueDictionary
 
 from pydantic import TypeAdapter
 
@@ -17,11 +20,19 @@ from mitten.core.catalogue.gear import ControlType, FixtureType, SourceKind, UvK
 from mitten.core.catalogue.materials import Ground, MeshType, PanelMaterial, SiteMaterial
 from mitten.core.catalogue.placing import faults_of_placing
 from mitten.core.design import FACES, BadDesignError, Design, Fault, read_design
+from mitten.core.design.editing import Data
+
+Own = Mapping[str, Mapping[str, Mapping[str, Any]]]
+"""The keeper's own entries: table, key, content."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Catalogue:
-    """Every table by name; a design's catalogue names are keys of these."""
+    """Every table by name; a design's catalogue names are keys of these.
+
+    A value that is never changed: of another library another one is made, so that the object itself says what
+    something was worked out with. To another process it is sent once, and is one object there as well.
+    """
 
     species: Mapping[str, Species]
     panels: Mapping[str, PanelMaterial]
@@ -32,6 +43,53 @@ class Catalogue:
     uvb: Mapping[str, UvKind]
     fixtures: Mapping[str, FixtureType]
     controls: Mapping[str, ControlType]
+
+    def table(self, name: str) -> Mapping[str, Entry]:
+        """The table of that name.
+
+        Raises:
+            AttributeError: there is none.
+        """
+        found: Mapping[str, Entry] = getattr(self, name)
+        return found
+
+    def with_entry(self, table: str, key: str, entry: Entry) -> "Catalogue":
+        """The same with one entry more, or another one in its place; to see what would become of designs."""
+        changed: dict[str, Any] = {table: {**self.table(table), key: entry}}
+        return replace(self, **changed)
+
+    def with_own(self, own: Own) -> "Catalogue":
+        """The same with the keeper's own entries over its own; those of a key that it has take its place.
+
+        Raises:
+            pydantic.ValidationError: one of them is no entry.
+        """
+        tables: dict[str, Any] = {
+            name: {**self.table(name), **{key: check_entry(name, one) for key, one in own[name].items()}}
+            for name in own
+        }
+        return replace(self, **tables)
+
+    @cached_property
+    def _pickled(self) -> bytes:
+        content = pickle.dumps({name: dict(self.table(name)) for name in TABLES})
+        _SENT[content] = self
+        return content
+
+    def __reduce__(self) -> tuple[Callable[[bytes], "Catalogue"], tuple[bytes]]:
+        return _received, (self._pickled,)
+
+
+_SENT: WeakValueDictionary[bytes, Catalogue] = WeakValueDictionary()
+"""Catalogues that were sent to other processes or came from them, by what was sent."""
+
+
+def _received(content: bytes) -> Catalogue:
+    known = _SENT.get(content)
+    if known is None:
+        known = _SENT[content] = _catalogue(pickle.loads(content))  # noqa: S301, from our own processes
+        known.__dict__["_pickled"] = content
+    return known
 
 
 TABLES: Mapping[str, type[Entry]] = {
@@ -47,65 +105,11 @@ TABLES: Mapping[str, type[Entry]] = {
 }
 """Every table, and what its entries are."""
 
-Own = Mapping[str, Mapping[str, Mapping[str, Any]]]
-"""The keeper's own entries: table, key, content."""
-
-_in_use: list[Catalogue] = []
-"""The catalogue that is in use, once one was loaded: a cache that ``forget_own`` clears."""
-
-
-def load_catalogue() -> Catalogue:
-    """The catalogue in use: the one that ships with Mitten, with the keeper's own entries where they were given.
-
-    Raises:
-        pydantic.ValidationError: a TOML table holds something that is no entry.
-    """
-    if not _in_use:
-        _in_use.append(shipped_catalogue())
-    return _in_use[0]
-
 
 @cache
 def shipped_catalogue() -> Catalogue:
     """The catalogue that ships with Mitten."""
     return _catalogue({name: _table(name, entry) for name, entry in TABLES.items()})
-
-
-def use_own(own: Own) -> bool:
-    """Put the keeper's own entries over the shipped ones; those of a shipped key take its place.
-
-    Returns:
-        Whether the catalogue is another one now.
-
-    Raises:
-        pydantic.ValidationError: one of them is no entry.
-    """
-    shipped = shipped_catalogue()
-    tables = {
-        name: getattr(shipped, name) | {key: check_entry(name, one) for key, one in own.get(name, {}).items()}
-        for name in TABLES
-    }
-    made = _catalogue(tables)
-    if made == load_catalogue():
-        return False
-    _in_use[:] = [made]
-    return True
-
-
-def with_entry(table: str, key: str, entry: Entry) -> Catalogue:
-    """The catalogue in use with one entry more, or another one in its place; to see what would become of designs."""
-    now = load_catalogue()
-    return replace(now, **{table: {**getattr(now, table), key: entry}})
-
-
-def use_catalogue(catalogue: Catalogue) -> None:
-    """Take a whole catalogue as the one in use: that of another process."""
-    _in_use[:] = [catalogue]
-
-
-def forget_own() -> None:
-    """Back to the shipped catalogue alone."""
-    _in_use.clear()
 
 
 def _catalogue(tables: dict[str, Any]) -> Catalogue:
@@ -141,6 +145,15 @@ def read_checked_design(content: bytes | str, catalogue: Catalogue, before: Desi
     if faults:
         raise BadDesignError(faults)
     return design
+
+
+def read_data(data: Data, catalogue: Catalogue, before: Design | None = None) -> Design:
+    """Read a design's data that was changed, as ``read_checked_design``.
+
+    Raises:
+        BadDesignError: with every fault found.
+    """
+    return read_checked_design(json.dumps(data), catalogue, before)
 
 
 def read_kept_design(content: bytes | str, catalogue: Catalogue) -> Design:

@@ -24,6 +24,10 @@ class Entry(Figures):
     origin: Annotated[str, Field(max_length=200)] = STARTING_POINT
     notes: Mapping[str, Annotated[str, Field(max_length=200)]] = Field(default_factory=dict)
 
+    def __hash__(self) -> int:
+        # By hand, because notes are a mapping; equal entries have the same, and entries of a table differ in it.
+        return hash((type(self), self.label, self.origin))
+
     def origin_of(self, path: str) -> str:
         """Where one figure comes from."""
         return self.notes.get(path, self.origin)

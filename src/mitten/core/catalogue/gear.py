@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from mitten.core.catalogue.entry import Entry, Positive, Share
-from mitten.core.design import ControlKind, Heater, Place, SocketMaterial
+from mitten.core.design import ControlKind, Heater, MountingPlace, SocketMaterial
 
 Family = Literal["lamp", "panel", "contact", "rock"]
 
@@ -20,7 +20,7 @@ class SourceKind(Entry):
     """
 
     family: Family
-    places: tuple[Place, ...]
+    places: tuple[MountingPlace, ...]
     radiant_share: Share = 0.0
     half_angle_deg: Positive = 60.0
     beam_share: Share = 0.0
@@ -38,6 +38,12 @@ class SourceKind(Entry):
     coloured: bool = False
     dims: bool = True
     """Whether it may be dimmed or switched by a thermostat."""
+
+    warm_up_min: Annotated[float, Field(ge=0.0, le=120.0)] = 0.0
+    """Time constant with which what it gives off follows what it is fed."""
+
+    restrike_min: Annotated[float, Field(ge=0.0, le=60.0)] = 0.0
+    """How long it has to cool before it lights again."""
 
     burns_on_touch: bool = True
     service_c: float | None = None
@@ -57,7 +63,7 @@ class SourceKind(Entry):
         """Whether it screws into a socket."""
         return self.family == "lamp"
 
-    def place_of(self, heater: Heater) -> Place:
+    def place_of(self, heater: Heater) -> MountingPlace:
         """Where a heater of this kind is: what its design says, else the usual place."""
         return heater.place or self.places[0]
 

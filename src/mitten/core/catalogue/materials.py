@@ -5,7 +5,10 @@ from typing import Self
 from pydantic import model_validator
 
 from mitten.core.catalogue.entry import Entry, Positive, Share
-from mitten.core.design import Moisture
+from mitten.core.design import GroundMoisture
+
+WATER_HELD: dict[GroundMoisture, float] = {"dry": 0.0, "damp": 1 / 3, "wet": 1.0}
+"""Water in the ground as a share of what wet ground holds; a starting point to verify."""
 
 
 class PanelMaterial(Entry):
@@ -38,13 +41,18 @@ class Ground(Entry):
     emissivity: Share
     service_c: float
 
-    def conductivity_w_mk(self, moisture: Moisture) -> float:
+    def conductivity_w_mk(self, moisture: GroundMoisture) -> float:
         """Conductivity at that moisture."""
         return {
             "dry": self.conductivity_dry_w_mk,
             "damp": self.conductivity_damp_w_mk,
             "wet": self.conductivity_wet_w_mk,
         }[moisture]
+
+    def heat_capacity_j_m3k(self, moisture: GroundMoisture) -> float:
+        """Heat it stores at that moisture; damp ground holds a third of the water of wet ground."""
+        dry, wet = self.heat_capacity_dry_mj_m3k, self.heat_capacity_wet_mj_m3k
+        return 1e6 * (dry + WATER_HELD[moisture] * (wet - dry))
 
 
 class SiteMaterial(Entry):

@@ -8,7 +8,7 @@ from collections.abc import Iterator, Mapping
 from itertools import combinations
 
 from mitten.core.catalogue.gear import FixtureType, SourceKind
-from mitten.core.design import TOUCHING_M, Control, Design, Fault, Heater, Site, UvbLamp
+from mitten.core.design import TOUCHING_M, Control, Design, Face, Fault, Heater, Site, UvbLamp
 
 INTO_ONE_ANOTHER_M = 0.005
 """Parts may touch, and press into one another by so much."""
@@ -43,9 +43,9 @@ def overlap(one: Site, other: Site, ground_m: float) -> bool:
     return all(gap < -INTO_ONE_ANOTHER_M for gap in gaps)
 
 
-def nearest_wall(x_m: float, y_m: float, length_m: float, depth_m: float) -> str:
+def nearest_wall(x_m: float, y_m: float, length_m: float, depth_m: float) -> Face:
     """The wall of a box of that length and depth that is nearest to a place."""
-    gaps = {"left": x_m, "right": length_m - x_m, "front": y_m, "back": depth_m - y_m}
+    gaps: dict[Face, float] = {"left": x_m, "right": length_m - x_m, "front": y_m, "back": depth_m - y_m}
     return min(gaps, key=lambda face: gaps[face])
 
 

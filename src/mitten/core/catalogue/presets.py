@@ -5,10 +5,15 @@ import tomllib
 from collections.abc import Mapping
 from functools import cache
 from importlib.resources import files
+from typing import Annotated
 
-from pydantic import BaseModel, ConfigDict
+from pydantic import AfterValidator, BaseModel, ConfigDict
 
 from mitten.core.design import Enclosure, Panel
+from mitten.core.design.amounts import with_marks
+
+Label = Annotated[str, AfterValidator(with_marks)]
+"""Its sizes stand in braces."""
 
 
 class BoxPreset(BaseModel):
@@ -16,7 +21,7 @@ class BoxPreset(BaseModel):
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
-    label: str
+    label: Label
     enclosure: Enclosure
 
 
@@ -25,7 +30,7 @@ class BoardPreset(BaseModel):
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
-    label: str
+    label: Label
     panel: Panel
 
 

@@ -16,15 +16,16 @@ from mitten.core.design.enclosure import (
     Panels,
     Underside,
     Vent,
+    is_face,
 )
 from mitten.core.design.faults import BadDesignError, Fault, MittenError
-from mitten.core.design.heater import Fixture, Heater, LampOverrides, OnWhen, Place, SocketMaterial
+from mitten.core.design.heater import Fixture, Heater, LampOverrides, MountingPlace, OnWhen, SocketMaterial
 from mitten.core.design.light import Light, UvbLamp
 from mitten.core.design.reading import MAX_FILE_BYTES, TOO_LARGE, design_schema, read_design, write_design
 from mitten.core.design.room import MONTHS, USUAL_ROOM_RH, USUAL_SUMMER_RH, USUAL_WINTER_RH, Room, RoomSeason
 from mitten.core.design.schedule import Schedule
 from mitten.core.design.site import Site, SiteRole
-from mitten.core.design.substrate import Moisture, Substrate, SubstrateLayer
+from mitten.core.design.substrate import GroundMoisture, Substrate, SubstrateLayer
 
 __all__ = [
     "FACES",
@@ -47,18 +48,18 @@ __all__ = [
     "Face",
     "Fault",
     "Fixture",
+    "GroundMoisture",
     "Heater",
     "LampOverrides",
     "LidMesh",
     "Light",
     "Meter",
     "MittenError",
-    "Moisture",
+    "MountingPlace",
     "OnWhen",
     "OwnRanges",
     "Panel",
     "Panels",
-    "Place",
     "Probe",
     "Reads",
     "Room",
@@ -75,6 +76,7 @@ __all__ = [
     "UvbLamp",
     "Vent",
     "design_schema",
+    "is_face",
     "read_design",
     "write_design",
 ]

@@ -4,6 +4,7 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
+from mitten.core.design.amounts import celsius
 from mitten.core.design.base import Name, Noun, PositionM
 
 ControlKind = Literal["on-off", "pulse", "dimming", "dimmer", "timer"]
@@ -110,4 +111,6 @@ class Control(Noun):
         times = (True, False)
         set_to = [c for day in times for summer in (0.0, 1.0) if (c := self.setpoint_c(day, summer)) is not None]
         if self.cut_out_c is not None and set_to and self.cut_out_c <= max(set_to):
-            raise ValueError(f"the cut-out, {self.cut_out_c:g} °C, must be above every setpoint, {max(set_to):g} °C.")
+            raise ValueError(
+                f"the cut-out, {celsius(self.cut_out_c)}, must be above every setpoint, {celsius(max(set_to))}."
+            )

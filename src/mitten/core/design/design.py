@@ -6,6 +6,7 @@ from typing import Annotated, Literal, Protocol
 
 from pydantic import Field
 
+from mitten.core.design.amounts import millimetres
 from mitten.core.design.animal import Animal
 from mitten.core.design.base import Name, Noun
 from mitten.core.design.control import Control
@@ -94,14 +95,6 @@ class Design(Noun):
         """The heaters that a control regulates."""
         return tuple(heater for heater in self.heaters if heater.control == control.name)
 
-    def with_heater(self, name: str, **changes: object) -> dict[str, object]:
-        """The design's data with one heater changed, ready to be read and checked again."""
-        data = self.model_dump(mode="json", exclude_none=True)
-        for heater in data["heaters"]:
-            if heater["name"] == name:
-                heater.update(changes)
-        return data
-
 
 def faults_of_fit(design: Design) -> list[Fault]:
     """Parts outside the box, parts of the same name, lids that do not fit: every one found.
@@ -140,8 +133,8 @@ def _substrate_faults(design: Design) -> Iterator[Fault]:
     if design.substrate.depth_m > 0.6 * design.enclosure.height_m:
         yield Fault(
             "substrate.depth_mm",
-            f"{design.substrate.depth_mm:g} mm leaves the animal too little room in a box "
-            f"{design.enclosure.height_m * 1000:g} mm high; at most 60 % of the height can be filled.",
+            f"{millimetres(design.substrate.depth_mm)} leaves the animal too little room in a box "
+            f"{millimetres(design.enclosure.height_m * 1000)} high; at most 60 % of the height can be filled.",
         )
 
 

@@ -1,7 +1,7 @@
 """The box: inside size, faces, lid, vents and what it stands on."""
 
 from math import pi
-from typing import Annotated, Literal, Self
+from typing import Annotated, Literal, Self, TypeGuard
 
 from pydantic import Field, model_validator
 
@@ -18,6 +18,11 @@ from mitten.core.design.base import (
 
 Face = Literal["floor", "top", "left", "right", "front", "back"]
 FACES: tuple[Face, ...] = ("floor", "top", "left", "right", "front", "back")
+
+
+def is_face(name: str) -> TypeGuard[Face]:
+    """Whether something is the name of a face."""
+    return name in FACES
 
 
 class Panel(Noun):

@@ -3,6 +3,8 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from mitten.core.design.amounts import plain
+
 
 class MittenError(Exception):
     """Base of the project's errors; its text is a sentence for the keeper."""
@@ -16,7 +18,8 @@ class Fault:
     sentence: str
 
     def __str__(self) -> str:
-        return f"{self.path}: {self.sentence}" if self.path else self.sentence
+        sentence = plain(self.sentence)
+        return f"{self.path}: {sentence}" if self.path else sentence
 
 
 class BadDesignError(MittenError):

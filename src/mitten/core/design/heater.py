@@ -17,7 +17,7 @@ from mitten.core.design.base import (
 
 SocketMaterial = Literal["ceramic", "plastic"]
 OnWhen = Literal["day", "night", "always"]
-Place = Literal["air", "ceiling", "under-floor", "on-floor", "wall", "hide-roof"]
+MountingPlace = Literal["air", "ceiling", "under-floor", "on-floor", "wall", "hide-roof"]
 
 
 class Fixture(Noun):
@@ -58,7 +58,7 @@ class Heater(Noun):
     tilt_deg: Annotated[float, Field(ge=-60.0, le=60.0)] = 0.0
     length_m: Annotated[float, Field(gt=0.0, le=LENGTH_LIMIT_M)] | None = None
     depth_m: Annotated[float, Field(gt=0.0, le=LENGTH_LIMIT_M)] | None = None
-    place: Place | None = None
+    place: MountingPlace | None = None
     site: Name | None = None
     cover_mm: Annotated[float, Field(ge=0.0, le=50.0)] = 0.0
     on: OnWhen = "day"

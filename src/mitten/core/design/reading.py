@@ -9,6 +9,7 @@ from pydantic import BaseModel, ValidationError
 from pydantic_core import ErrorDetails
 
 from mitten.core.design.design import Design, faults_of_fit
+from mitten.core.design.editing import data_of
 from mitten.core.design.faults import BadDesignError, Fault
 
 MAX_FILE_BYTES = 1_000_000
@@ -46,7 +47,7 @@ def read_design(content: bytes | str) -> Design:
 
 def write_design(design: Design) -> str:
     """The design as a file: JSON, keys in the order of the format, without unset keys."""
-    return json.dumps(design.model_dump(mode="json", exclude_none=True), indent=2, ensure_ascii=False) + "\n"
+    return json.dumps(data_of(design), indent=2, ensure_ascii=False) + "\n"
 
 
 def design_schema() -> dict[str, Any]:

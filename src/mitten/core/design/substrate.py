@@ -6,7 +6,7 @@ from pydantic import Field
 
 from mitten.core.design.base import CatalogueKey, Noun
 
-Moisture = Literal["dry", "damp", "wet"]
+GroundMoisture = Literal["dry", "damp", "wet"]
 
 
 class SubstrateLayer(Noun):
@@ -14,7 +14,7 @@ class SubstrateLayer(Noun):
 
     material: CatalogueKey
     depth_mm: Annotated[float, Field(ge=1.0, le=500.0)]
-    moisture: Moisture = "dry"
+    moisture: GroundMoisture = "dry"
 
 
 class Substrate(Noun):
@@ -25,7 +25,7 @@ class Substrate(Noun):
 
     material: CatalogueKey = "soil"
     depth_mm: Annotated[float, Field(ge=1.0, le=500.0)] = 40.0
-    moisture: Moisture = "dry"
+    moisture: GroundMoisture = "dry"
     layers: Annotated[tuple[SubstrateLayer, ...], Field(max_length=6, strict=False)] = ()
     misting_ml_day: Annotated[float, Field(ge=0.0, le=5000.0)] = 0.0
 

@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from functools import cache
 from typing import TYPE_CHECKING, Literal
 
+from mitten.core.design.amounts import FIRST, LAST, plain
 from mitten.core.design.faults import MittenError
 
 if TYPE_CHECKING:
@@ -147,11 +148,11 @@ class Units:
         return _tidy(_converted(_number(number), word, quantity, text))
 
     def say(self, sentence: str) -> str:
-        """A sentence written in °C, K, cm, mm, ml, l, l/s and g, in the keeper's units."""
-        return sentence if self.system == "metric" else _SAID.sub(self._resaid, sentence)
+        """A sentence with its amounts, and nothing but them, in the keeper's units; without their marks."""
+        return plain(sentence if self.system == "metric" else _AMOUNT.sub(self._resaid, sentence))
 
     def _resaid(self, match: "re.Match[str]") -> str:
-        quantity = _SAID_QUANTITIES[match.group(2)]
+        quantity = _AMOUNT_QUANTITIES[match.group(2)]
         shown = quantity.shown_in(self.system)
 
         def again(number: "re.Match[str]") -> str:
@@ -164,16 +165,12 @@ class Units:
 METRIC, US = Units("metric"), Units("us")
 
 _PLAIN_NUMBER = re.compile(r"(?<![\d.])-?\d+(?:\.\d+)?")
-_SAID = re.compile(
-    r"(?<![\w.])(-?\d+(?:\.\d+)?(?:\s*(?:–|to|and|×|of|·)\s*-?\d+(?:\.\d+)?)*)[ \u00a0]?"
-    r"(°C|K|cm|mm|ml|l/s|l|g)(?![\w²/])"
-)
-_SAID_QUANTITIES = {
-    "°C": TEMPERATURE, "K": TEMPERATURE_STEP, "cm": LENGTH, "mm": THICKNESS, "ml": MILLILITRES,
-    "l/s": LITRES_A_SECOND, "l": LITRES, "g": MASS,
+_AMOUNT = re.compile(f"{FIRST}([^{FIRST}{LAST}]*) (°C|K|cm|mm|ml|l/s|l|g){LAST}")
+_AMOUNT_QUANTITIES = {
+    "°C": TEMPERATURE, "K": TEMPERATURE_STEP, "cm": Quantity("centimetre", Shown("cm"), Shown("in", 1 / 2.54)),
+    "mm": THICKNESS, "ml": MILLILITRES, "l/s": LITRES_A_SECOND, "l": LITRES, "g": MASS,
 }  # fmt: skip
-# In sentences lengths are in cm already, where designs hold metres.
-_SAID_QUANTITIES["cm"] = Quantity("centimetre", Shown("cm"), Shown("in", 1 / 2.54))
+"""In sentences lengths are in cm already, where designs hold metres."""
 
 
 def _decimals_of(number: str) -> int:

@@ -8,6 +8,7 @@ from mitten.core.judge.assessment import (
     assess,
     assess_in,
     figure_words,
+    range_words,
     wants_words,
 )
 from mitten.core.judge.conditions import (
@@ -20,9 +21,10 @@ from mitten.core.judge.conditions import (
     solve_condition,
     usual,
 )
+from mitten.core.judge.days import of_condition, of_season, read_failure, run
 from mitten.core.judge.finding import Finding, Severity
 from mitten.core.judge.rules.gear import fixture_rating_w
-from mitten.core.judge.targets import TargetVerdict, Word, judge_in
+from mitten.core.judge.targets import Status, TargetVerdict, judge_in
 
 __all__ = [
     "DECIMALS",
@@ -34,15 +36,20 @@ __all__ = [
     "Condition",
     "Finding",
     "Severity",
+    "Status",
     "TargetVerdict",
-    "Word",
     "assess",
     "assess_in",
     "climate_like",
     "figure_words",
     "fixture_rating_w",
     "judge_in",
+    "of_condition",
+    "of_season",
+    "range_words",
     "read_condition",
+    "read_failure",
+    "run",
     "seasonal",
     "solve_condition",
     "usual",

@@ -5,8 +5,9 @@ from dataclasses import dataclass, field, replace
 from datetime import date
 from types import MappingProxyType
 
-from mitten.core.catalogue import Species, Targets, load_catalogue, targets_of
+from mitten.core.catalogue import Catalogue, Species, Targets, targets_of
 from mitten.core.design import Design
+from mitten.core.design.amounts import celsius, kelvin
 from mitten.core.judge.conditions import (
     Condition,
     climate_like,
@@ -27,13 +28,14 @@ Climates = Mapping[Condition, Climate]
 
 @dataclass(frozen=True, eq=False)
 class Assessment:
-    """A design with its climates, verdicts and findings; ``unsolved`` says which conditions have none, and why.
+    """A design with its climates, verdicts and findings, its parts and its animal as the catalogue has them;
+    ``unsolved`` says which conditions have none, and why.
 
     ``climates`` are those of the seasons' extremes, ``usual`` those of a usual day and night.
     """
 
     design: Design
-    species: Species
+    catalogue: Catalogue
     targets: Targets
     climates: Climates
     verdicts: tuple[TargetVerdict, ...]
@@ -44,9 +46,14 @@ class Assessment:
     """The one condition that is judged, where it is not the seasons."""
 
     @property
+    def species(self) -> Species:
+        """The animal's species."""
+        return self.catalogue.species[self.design.animal.species]
+
+    @property
     def missed(self) -> tuple[TargetVerdict, ...]:
         """Targets that are missed."""
-        return tuple(verdict for verdict in self.verdicts if verdict.word == "misses")
+        return tuple(verdict for verdict in self.verdicts if verdict.status == "misses")
 
     @property
     def stops(self) -> tuple[Finding, ...]:
@@ -109,35 +116,35 @@ class Assessment:
 
 
 def assess(
-    design: Design, near: Assessment | None = None, today: date | None = None, known: Climates = MappingProxyType({})
-) -> Assessment:
+    design: Design, catalogue: Catalogue, near: Climates = MappingProxyType({}), today: date | None = None,
+    known: Climates = MappingProxyType({}),
+) -> Assessment:  # fmt: skip
     """Solve and judge a design in its four seasonal conditions and on a usual day and night; where one has no answer,
     the others are judged.
 
-    ``near`` is the assessment of a design in the same enclosure, from which the solutions are begun; ``today`` says how
-    old its lamps are; ``known`` holds climates of this design that were solved already.
+    ``near`` are climates of a design in the same enclosure, from which the solutions are begun; ``today`` says how old
+    its lamps are; ``known`` holds climates of this design that were solved already.
 
     Raises:
         UnsolvedError: no condition has an answer.
     """
-    catalogue = load_catalogue()
     species = catalogue.species[design.animal.species]
     targets = targets_of(design.animal, species)
-    solved, unsolved = _solve_all(design, near, known)
+    solved, unsolved = _solve_all(design, catalogue, near, known)
     climates = {condition: climate for condition, climate in solved.items() if not condition.is_usual}
     usually = {condition: climate for condition, climate in solved.items() if condition.is_usual}
-    stuck = _stuck_on(design, climates, unsolved)
+    stuck = _stuck_on(design, catalogue, climates, unsolved)
     findings = find_dangers(Case(design, species, targets, catalogue, climates, stuck, today))
-    verdicts = judge_targets(design, solved, targets)
+    verdicts = judge_targets(design, catalogue, solved, targets)
     told = tuple(_untold(condition, why) for condition, why in unsolved.items())
-    return Assessment(design, species, targets, climates, verdicts, (*told, *findings), unsolved, usually)
+    return Assessment(design, catalogue, targets, climates, verdicts, (*told, *findings), unsolved, usually)
 
 
 def assess_in(assessment: Assessment, condition: Condition, climate: Climate) -> Assessment:
     """The same design judged in one condition alone, such as a failure or a room that no season brings."""
     design, targets = assessment.design, assessment.targets
     only = {condition: climate}
-    findings = find_dangers(Case(design, assessment.species, targets, load_catalogue(), only))
+    findings = find_dangers(Case(design, assessment.species, targets, assessment.catalogue, only))
     verdicts = judge_in(design, condition, climate, targets)
     return replace(
         assessment, climates=only, usual={}, verdicts=verdicts, findings=findings, unsolved={}, alone=condition
@@ -145,16 +152,16 @@ def assess_in(assessment: Assessment, condition: Condition, climate: Climate) ->
 
 
 def _solve_all(
-    design: Design, near: Assessment | None, known: Climates
+    design: Design, catalogue: Catalogue, near: Climates, known: Climates
 ) -> tuple[dict[Condition, Climate], dict[Condition, str]]:
     """Every season's climate and the usual ones, each begun from the last one with the same time of day, and why those
     that have none have none.
     """
-    starts = {} if near is None else {c.day: climate for c, climate in near.climates.items()}
+    starts = {condition.day: climate for condition, climate in near.items()}
     solved, errors = dict[Condition, Climate](), dict[Condition, UnsolvedError]()
     for condition in _winter_to_summer(design):
         try:
-            climate = known.get(condition) or solve_condition(design, condition, starts.get(condition.day))
+            climate = known.get(condition) or solve_condition(design, catalogue, condition, starts.get(condition.day))
         except UnsolvedError as error:
             errors[condition] = error
             continue
@@ -176,13 +183,15 @@ def _winter_to_summer(design: Design) -> list[Condition]:
     return sorted((*seasonal(design), *usual(design)), key=lambda condition: condition.summer)
 
 
-def _stuck_on(design: Design, climates: Climates, unsolved: dict[Condition, str]) -> Climate | None:
+def _stuck_on(
+    design: Design, catalogue: Catalogue, climates: Climates, unsolved: dict[Condition, str]
+) -> Climate | None:
     """A summer day with every thermostat stuck at full power, where there is one; why it has no answer is noted."""
     if not any(control.is_thermostat for control in design.controls):
         return None
     condition = read_condition(design, "summer-day+stuck-on")
     try:
-        return solve_condition(design, condition, climate_like(climates, "summer-day")).to_keep()
+        return solve_condition(design, catalogue, condition, climate_like(climates, "summer-day")).to_keep()
     except UnsolvedError as error:
         unsolved[condition] = str(error)
         return None
@@ -190,13 +199,13 @@ def _stuck_on(design: Design, climates: Climates, unsolved: dict[Condition, str]
 
 def _untold(condition: Condition, why: str) -> Finding:
     return Finding(
-        "not-worked-out",
-        "warn",
-        f"{condition.label} could not be worked out",
-        f"{why} What else is said here leaves it out.",
-        f"room {condition.room_c:g} °C",
-        "Change something a little - a power, a height, a setpoint - or see that no two thermostats work against each "
-        "other.",
+        rule="not-worked-out",
+        severity="warn",
+        title=f"{condition.label} could not be worked out",
+        reason=f"{why} What else is said here leaves it out.",
+        number=f"room {celsius(condition.room_c)}",
+        remedy="Change something a little - a power, a height, a setpoint - or see that no two thermostats work "
+        "against each other.",
     )
 
 
@@ -211,7 +220,7 @@ def _missed_sentence(verdict: TargetVerdict) -> str:
     if verdict.unit == "h":
         return f"{verdict.label} is {abs(verdict.outside):g} h too {'short' if too_little else 'long'}."
     if verdict.unit == "°C":
-        amount = f"{abs(verdict.outside):.1f} K too {'cold' if too_little else 'hot'}"
+        amount = f"{kelvin(abs(verdict.outside), 1)} too {'cold' if too_little else 'hot'}"
     else:
         figure = f"{abs(verdict.outside):{DECIMALS[verdict.unit]}}{UNIT_WORDS[verdict.unit]}"
         amount = f"{figure} too {'low' if too_little else 'high'}"
@@ -220,7 +229,7 @@ def _missed_sentence(verdict: TargetVerdict) -> str:
 
 def _borne_sentence(verdicts: Sequence[TargetVerdict], condition: Condition) -> str:
     """The headline where nothing is missed in the one condition that is judged."""
-    near = next((verdict for verdict in verdicts if verdict.word == "near"), None)
+    near = next((verdict for verdict in verdicts if verdict.status == "near"), None)
     if near is None:
         return f"Every target that is judged is met {condition.when}."
     return f"To be borne {condition.when}: {_within_a_sentence(near.label)} {figure_words(near)}, {wants_words(near)}."
@@ -233,7 +242,7 @@ def _near_sentence(verdicts: Sequence[TargetVerdict]) -> str:
         first = off[0]
         figure = figure_words(first, first.usual)
         return f"Nearly right: on a usual day {_within_a_sentence(first.label)} is {figure}, {wants_words(first)}."
-    near = [verdict for verdict in verdicts if verdict.word == "near"]
+    near = [verdict for verdict in verdicts if verdict.status == "near"]
     if near:
         first = near[0]
         return (
@@ -249,16 +258,24 @@ UNIT_WORDS: dict[Unit, str] = {"°C": " °C", "%": " %", "UVI": "", "W/m²": " W
 
 def figure_words(verdict: TargetVerdict, value: float | None = None) -> str:
     """A verdict's figure, or another of its kind, with its unit."""
-    return f"{verdict.value if value is None else value:{DECIMALS[verdict.unit]}}{UNIT_WORDS[verdict.unit]}"
+    figure = verdict.value if value is None else value
+    if verdict.unit == "°C":
+        return celsius(figure, 1)
+    return f"{figure:{DECIMALS[verdict.unit]}}{UNIT_WORDS[verdict.unit]}"
 
 
 def wants_words(verdict: TargetVerdict) -> str:
-    """What is wanted and what is borne, in words: ``wants 21 to 26 °C, bears 18 to 30``."""
-    low, high = verdict.bearable
-    wants = f"wants {verdict.low:g} to {verdict.high:g}{UNIT_WORDS[verdict.unit]}"
+    """What is wanted and what is borne, in words: ``wants 21 to 26 °C, bears 18 to 30 °C``."""
     if verdict.key == BODY:
-        return f"to reach {verdict.low:g}, best to {verdict.high:g}; danger from {verdict.danger:g} °C"
-    return f"{wants}, bears {low:g} to {high:g}"
+        best, danger = celsius(verdict.high), celsius(verdict.danger)
+        return f"to reach {celsius(verdict.low)}, best to {best}; danger from {danger}"
+    wanted, bearable = (range_words(ends, verdict.unit) for ends in ((verdict.low, verdict.high), verdict.bearable))
+    return f"wants {wanted}, bears {bearable}"
+
+
+def range_words(ends: tuple[float, float], unit: Unit) -> str:
+    """Both ends of a range with their unit."""
+    return celsius(ends) if unit == "°C" else f"{ends[0]:g} to {ends[1]:g}{UNIT_WORDS[unit]}"
 
 
 def _within_a_sentence(label: str) -> str:

@@ -3,7 +3,7 @@
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
-from mitten.core.catalogue import load_catalogue
+from mitten.core.catalogue import Catalogue
 from mitten.core.design import Design
 
 
@@ -19,43 +19,43 @@ class CheckItem:
 @dataclass(frozen=True)
 class _Listed:
     item: CheckItem
-    applies: Callable[[Design], bool]
+    applies: Callable[[Design, Catalogue], bool]
 
 
-def checklist_of(design: Design) -> Iterator[CheckItem]:
+def checklist_of(design: Design, catalogue: Catalogue) -> Iterator[CheckItem]:
     """The items that matter for a design."""
-    return (listed.item for listed in LIST if listed.applies(design))
+    return (listed.item for listed in LIST if listed.applies(design, catalogue))
 
 
-def _always(_: Design) -> bool:
+def _always(_: Design, __: Catalogue) -> bool:
     return True
 
 
-def _families(design: Design) -> set[str]:
-    return {load_catalogue().sources[heater.kind].family for heater in design.heaters}
+def _families(design: Design, catalogue: Catalogue) -> set[str]:
+    return {catalogue.sources[heater.kind].family for heater in design.heaters}
 
 
-def _has_lamp(design: Design) -> bool:
-    return "lamp" in _families(design)
+def _has_lamp(design: Design, catalogue: Catalogue) -> bool:
+    return "lamp" in _families(design, catalogue)
 
 
-def _has_halogen(design: Design) -> bool:
-    return any(load_catalogue().sources[heater.kind].envelope == "quartz" for heater in design.heaters)
+def _has_halogen(design: Design, catalogue: Catalogue) -> bool:
+    return any(catalogue.sources[heater.kind].envelope == "quartz" for heater in design.heaters)
 
 
-def _has_contact(design: Design) -> bool:
-    return "contact" in _families(design)
+def _has_contact(design: Design, catalogue: Catalogue) -> bool:
+    return "contact" in _families(design, catalogue)
 
 
-def _has_thermostat(design: Design) -> bool:
+def _has_thermostat(design: Design, _: Catalogue) -> bool:
     return any(control.is_thermostat for control in design.controls)
 
 
-def _has_lid(design: Design) -> bool:
+def _has_lid(design: Design, _: Catalogue) -> bool:
     return not design.enclosure.open_top
 
 
-def _has_tube(design: Design) -> bool:
+def _has_tube(design: Design, _: Catalogue) -> bool:
     return bool(design.uvb)
 
 

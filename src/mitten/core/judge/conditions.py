@@ -4,6 +4,7 @@ import re
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from mitten.core.catalogue import Catalogue
 from mitten.core.design import (
     USUAL_ROOM_RH,
     USUAL_SUMMER_RH,
@@ -14,6 +15,7 @@ from mitten.core.design import (
     Room,
     RoomSeason,
 )
+from mitten.core.design.amounts import celsius
 from mitten.core.physics.reading.climate import Climate
 from mitten.core.physics.situation import Situation
 from mitten.core.physics.solving import solve_climate
@@ -49,9 +51,7 @@ class Condition:
     @property
     def label(self) -> str:
         """In words: ``Winter day``."""
-        base = self.name.partition("+")[0]
-        words = base.replace("-", " ").capitalize() if base in NAMED else f"Room at {self.room_c:g} °C"
-        return words + "".join(f", '{name}' dead" for name in self.dead) + (", stuck on" if self.stuck_on else "")
+        return self._named("") if self._is_explicit else self._base.replace("-", " ").capitalize() + self._failures
 
     @property
     def within(self) -> str:
@@ -61,9 +61,26 @@ class Condition:
     @property
     def when(self) -> str:
         """When that is: ``on a winter day``, ``in a room at 25 °C by night``."""
-        if self.name.partition("+")[0] in NAMED:
+        if not self._is_explicit:
             return f"on a {self.within}"
-        return f"in a {self.within.replace(' °C', ' °C by ' + ('day' if self.day else 'night'), 1)}"
+        room = self._named(" by day" if self.day else " by night")
+        return f"in a {room[:1].lower()}{room[1:]}"
+
+    @property
+    def _base(self) -> str:
+        return self.name.partition("+")[0]
+
+    @property
+    def _is_explicit(self) -> bool:
+        """Whether it is a room of that many degrees, and none that has a name."""
+        return self._base not in NAMED
+
+    def _named(self, time: str) -> str:
+        return f"Room at {celsius(self.room_c)}{time}{self._failures}"
+
+    @property
+    def _failures(self) -> str:
+        return "".join(f", '{name}' dead" for name in self.dead) + (", stuck on" if self.stuck_on else "")
 
     @property
     def situation(self) -> Situation:
@@ -132,7 +149,7 @@ def _explicit_room(design: Design, base: str) -> tuple[float, bool, float, float
         raise _no_condition(f"'{base}' is no condition; use one of {', '.join(NAMED)}, or room=18.5,day.")
     room_c = float(explicit[1])
     if not ROOM_LIMITS_C[0] <= room_c <= ROOM_LIMITS_C[1]:
-        raise _no_condition(f"a room of {room_c:g} °C is outside {ROOM_LIMITS_C[0]:g} to {ROOM_LIMITS_C[1]:g} °C.")
+        raise _no_condition(f"a room of {celsius(room_c)} is outside {celsius(ROOM_LIMITS_C)}.")
     day = explicit[2] == "day"
     winter_c, summer_c = _room_c(design.room, day)
     summer = min(max((room_c - winter_c) / (summer_c - winter_c), 0.0), 1.0) if summer_c > winter_c else 0.5
@@ -154,15 +171,16 @@ def _no_condition(sentence: str) -> BadDesignError:
 
 
 def solve_condition(
-    design: Design, condition: Condition, start: Climate | None = None, fineness: float = 1.0
+    design: Design, catalogue: Catalogue, condition: Condition, start: Climate | None = None, fineness: float = 1.0
 ) -> Climate:
-    """The climate of a design in a condition; ``fineness`` below 1 is quicker and a little less exact.
+    """The climate of a design in a condition, its parts as the catalogue has them; ``fineness`` below 1 is quicker
+    and a little less exact.
 
     Raises:
         NotSettledError: no steady state was found.
         NotRegulatedError: the thermostats found no rest.
     """
-    return solve_climate(design, condition.situation, start, fineness)
+    return solve_climate(design, catalogue, condition.situation, start, fineness)
 
 
 def climate_like(climates: Mapping[Condition, Climate], name: str) -> Climate:

@@ -6,6 +6,7 @@ from math import nan
 
 from mitten.core.catalogue import Targets
 from mitten.core.design import Design, Site
+from mitten.core.design.amounts import celsius
 from mitten.core.physics.reading.climate import Climate
 from mitten.core.physics.reading.hides import is_hide
 
@@ -33,7 +34,7 @@ class Cover:
         """The hide that comes nearest and its temperature, in words."""
         if self.nearest_hide is None:
             return "there is no hide"
-        return f"'{self.nearest_hide}' is at {self.nearest_c:.1f} °C"
+        return f"'{self.nearest_hide}' is at {celsius(self.nearest_c, 1)}"
 
 
 def hide_temperatures(climate: Climate) -> dict[str, float]:

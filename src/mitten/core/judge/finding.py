@@ -70,15 +70,46 @@ class Case:
         return values[condition], condition
 
 
-Rule = Callable[[Case], Iterator[Finding]]
+Chapter = Literal["Heat", "Gear", "Warmth from below", "Control", "Ultraviolet", "Fit", "The box as a home"]
+Finds = Callable[[Case], Iterator[Finding]]
 
 
-def by_day(rule: Rule) -> Rule:
-    """A rule about days: it finds nothing where only nights are looked at."""
+@dataclass(frozen=True)
+class RuleEntry:
+    """A rule in the rule book: its name, what it catches, and the figure that shows it."""
 
-    @wraps(rule)
+    name: str
+    chapter: Chapter
+    catches: str
+    shown_by: str
+
+
+@dataclass(frozen=True)
+class Rule:
+    """What looks for dangers, and the rules under whose names it finds them."""
+
+    entries: tuple[RuleEntry, ...]
+    find: Finds
+
+
+def rule(name: str, *, chapter: Chapter, catches: str, shown_by: str) -> Callable[[Finds | Rule], Rule]:
+    """Register what finds a danger as a rule of the book; as several, once for each name that it finds under."""
+    entry = RuleEntry(name, chapter, catches, shown_by)
+
+    def registered(finds: Finds | Rule) -> Rule:
+        if isinstance(finds, Rule):
+            return Rule((entry, *finds.entries), finds.find)
+        return Rule((entry,), finds)
+
+    return registered
+
+
+def by_day(finds: Finds) -> Finds:
+    """Something about days: it finds nothing where only nights are looked at."""
+
+    @wraps(finds)
     def judged(case: Case) -> Iterator[Finding]:
         if case.days():
-            yield from rule(case)
+            yield from finds(case)
 
     return judged

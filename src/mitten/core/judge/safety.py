@@ -14,7 +14,7 @@ def find_dangers(case: Case) -> tuple[Finding, ...]:
     """Every finding, the gravest first; what one rule finds in several places is one finding that names them all."""
     by_rule: dict[str, list[Finding]] = {}
     for rule in RULES:
-        for finding in sorted(rule(case), key=_gravity):
+        for finding in sorted(rule.find(case), key=_gravity):
             by_rule.setdefault(finding.rule, []).append(finding)
     return tuple(sorted(map(_together, by_rule.values()), key=_gravity))
 

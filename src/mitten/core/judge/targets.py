@@ -5,12 +5,12 @@ from dataclasses import dataclass, replace
 from math import inf
 from typing import Literal
 
-from mitten.core.catalogue import Targets, load_catalogue
+from mitten.core.catalogue import Catalogue, Targets
 from mitten.core.design import Design
 from mitten.core.judge.conditions import Condition
 from mitten.core.physics.reading.climate import Climate
 
-Word = Literal["meets", "near", "misses", "unknown"]
+Status = Literal["meets", "near", "misses", "unknown"]
 Unit = Literal["°C", "%", "UVI", "W/m²", "h"]
 Span = tuple[float, float]
 
@@ -63,7 +63,7 @@ class TargetVerdict:
         return self.wanted[1]
 
     @property
-    def word(self) -> Word:
+    def status(self) -> Status:
         """Meets what is wanted, is near it because that can be borne, misses it, or is unknown."""
         if not self.known:
             return "unknown"
@@ -125,7 +125,9 @@ def _by_irradiance(design: Design) -> _Judged:
     return _Judged("irradiance_w_m2", f"Irradiance, {words}", "day", figure, f"basking.{meter}_w_m2", "W/m²")
 
 
-def judge_targets(design: Design, climates: Mapping[Condition, Climate], targets: Targets) -> tuple[TargetVerdict, ...]:
+def judge_targets(
+    design: Design, catalogue: Catalogue, climates: Mapping[Condition, Climate], targets: Targets
+) -> tuple[TargetVerdict, ...]:
     """Every judged target in the condition that is worst for it, and the day's length.
 
     Those of the seasons are judged by what is borne, a usual day by what is wanted. Where no day, or no night, could be
@@ -133,7 +135,7 @@ def judge_targets(design: Design, climates: Mapping[Condition, Climate], targets
     """
     times = {"always", *("day" if condition.day else "night" for condition in climates)}
     judged_here = (one for one in judged_for(design, targets) if one.when in times)
-    climatic = tuple(_verdict(judged, design, climates, targets) for judged in judged_here)
+    climatic = tuple(_verdict(judged, design, climates, targets, catalogue) for judged in judged_here)
     return (*climatic, _day_length(design, next(iter(climates)), targets))
 
 
@@ -150,7 +152,7 @@ def judge_in(design: Design, condition: Condition, climate: Climate, targets: Ta
     """The targets that are judged in one condition, in that condition alone."""
     times = ("always", "day" if condition.day else "night")
     judged = (one for one in judged_for(design, targets) if one.when in times)
-    return tuple(_verdict(one, design, {condition: climate}, targets) for one in judged)
+    return tuple(_verdict(one, design, {condition: climate}, targets, climate.catalogue) for one in judged)
 
 
 @dataclass(frozen=True)
@@ -163,7 +165,9 @@ class _InOne:
     can_leave: bool
 
 
-def _verdict(judged: _Judged, design: Design, climates: Mapping[Condition, Climate], targets: Targets) -> TargetVerdict:
+def _verdict(
+    judged: _Judged, design: Design, climates: Mapping[Condition, Climate], targets: Targets, catalogue: Catalogue
+) -> TargetVerdict:
     now = {c: climate for c, climate in climates.items() if judged.when in ("always", "day" if c.day else "night")}
     found = {condition: _in_one(judged, climate, targets) for condition, climate in now.items()}
     wanted, bearable = _scaled(judged, targets.wants(judged.key)), _scaled(judged, targets.bears(judged.key))
@@ -181,7 +185,7 @@ def _verdict(judged: _Judged, design: Design, climates: Mapping[Condition, Clima
         beyond=found[worst].beyond,
         by_condition={condition.name: one.value for condition, one in found.items()},
         path=judged.path,
-        known=judged.key != "uvi" or _ultraviolet_is_known(design),
+        known=judged.key != "uvi" or _ultraviolet_is_known(design, catalogue),
         usual=None if usual is None else found[usual].value,
         usual_outside=0.0 if usual is None else found[usual].outside,
         can_leave=found[worst].can_leave,
@@ -207,10 +211,16 @@ def can_leave(climate: Climate, targets: Targets) -> bool:
     return harmless and climate.air.cool_c <= targets.bears("cool_air_c")[1]
 
 
-def _ultraviolet_is_known(design: Design) -> bool:
+def _ultraviolet_is_known(design: Design, catalogue: Catalogue) -> bool:
     """A mercury-vapour lamp gives ultraviolet; how much, only its reading tells."""
-    sources = load_catalogue().sources
+    sources = catalogue.sources
     return all(sources[h.kind].arc_share == 0 or h.lamp.uvi_at_30cm is not None for h in design.heaters)
+
+
+def harms_somewhere(climate: Climate, targets: Targets) -> bool:
+    """Whether any surface, the bottom of the ground or any air is hotter than harms the animal."""
+    surfaces = [climate.base_c, climate.floor.hottest()[0], *climate.site_surfaces_c.values()]
+    return max(surfaces) > targets.danger_contact_c or float(climate.state.air_c.max()) > targets.danger_air_c
 
 
 def outside_by(value: float, wanted: Span) -> float:

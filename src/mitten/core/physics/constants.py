@@ -33,6 +33,9 @@ CONSTANTS: dict[str, Constant] = {
     "air_scale_height": Constant(8434.0, "m", "isothermal atmosphere at 288 K", 0.03),
     "film_least": Constant(0.7, "W/m2K", f"{_START}: a film this thin is never quite still", 0.4),
     "outside_film_free": Constant(8.0, "W/m2K", f"{_ISO_6946}: still indoor air with radiation", 0.25),
+    "outside_longwave_share": Constant(
+        0.64, "-", f"{_ISO_6946}: 5.1 W/m2K of longwave at 20 °C and emissivity 0.9, of 8.0 in all", 0.1
+    ),
     "outside_film_against": Constant(3.0, "W/m2K", f"{_START}: a face against a wall or shelf", 0.35),
     "underside_raised": Constant(
         5.0, "W/m2K", f"{_START}: box on feet: longwave to a shelf that warms too, about 3.8, and air in the gap", 0.25
@@ -40,6 +43,7 @@ CONSTANTS: dict[str, Constant] = {
     "underside_flat": Constant(1.5, "W/m2K", f"{_START}: box flat on wood", 0.3),
     "underside_insulated": Constant(0.8, "W/m2K", f"{_START}: box on an insulating board", 0.25),
     "insulation_conductivity": Constant(0.034, "W/mK", "ISO 10456: extruded polystyrene", 0.1),
+    "insulation_heat_capacity": Constant(4e4, "J/m3K", "ISO 10456: extruded polystyrene", 0.2),
     "contact": Constant(25.0, "W/m2K", f"{_START}: a slab lying on loose ground", 0.4),
     "plume": Constant(0.153, "-", "Morton, Taylor & Turner 1956: Q = 0.153 B^(1/3) z^(5/3)", 0.15),
     "plume_whole": Constant(0.5, "W", f"{_START}: a warm place much weaker than this makes no plume of its own", 0.5),
@@ -91,6 +95,8 @@ CONSTANTS: dict[str, Constant] = {
     ),
     "damp_wetness": Constant(0.15, "-", f"{_START}: evaporation of damp ground as a share of a water surface's", 0.5),
     "wet_wetness": Constant(0.9, "-", f"{_START}: the same of wet ground", 0.2),
+    "probe_lag_air": Constant(180.0, "s", f"{_START}: time constant of a thermostat's probe in nearly still air", 0.5),
+    "probe_lag_surface": Constant(40.0, "s", f"{_START}: the same where it touches what it reads", 0.5),
     "probe_absorptance": Constant(0.9, "-", f"{_START}: dark plastic", 0.1),
     "probe_shape": Constant(0.32, "-", "thin cylinder across a beam: diameter over circumference", 0.05),
     "probe_radius": Constant(0.003, "m", f"{_START}: a probe 6 mm thick", 0.3),

@@ -11,7 +11,7 @@ LuFactors = tuple[Array | Single, npt.NDArray[np.int32]]
 """LU factors as SciPy gives them: the matrix of both, and the pivots."""
 
 
-def factored(matrix: Array | Single) -> LuFactors:
+def factor(matrix: Array | Single) -> LuFactors:
     """LU factors of a square matrix, which is overwritten; one in Fortran's order is not copied first. One in single
     precision takes half as long, and is good enough for steps whose gaps are reckoned in double.
 
@@ -27,7 +27,7 @@ def factored(matrix: Array | Single) -> LuFactors:
     return lu, pivots
 
 
-def solved(factors: LuFactors, right: Array) -> Array:
+def solve_factored(factors: LuFactors, right: Array) -> Array:
     """Solution for a right-hand side (n,) or several (n, m)."""
     matrix, pivots = factors
     getrs = sgetrs if matrix.dtype == np.float32 else dgetrs

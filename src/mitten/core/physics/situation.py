@@ -4,7 +4,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import date
 
-from mitten.core.design import USUAL_ROOM_RH, Control, Design, Heater
+from mitten.core.design import USUAL_ROOM_RH, Control, Design, Face, Heater
+from mitten.core.physics.outside import FaceSurroundings
 from mitten.core.physics.radiation.sources import Running
 
 
@@ -13,7 +14,8 @@ class Situation:
     """A room at a time of day. ``dead`` heaters and lights give nothing; with ``stuck_on`` every thermostat gives full
     power, or as much as its cut-out lets through. ``summer`` (0-1) says which season its setpoints are those of.
 
-    ``on_date`` is the day for which UV lamps have aged; they are new where none is given.
+    ``on_date`` is the day for which UV lamps have aged; they are new where none is given. ``faces`` are outer faces
+    that look at something else than the room, with what that is.
     """
 
     room_c: float
@@ -23,6 +25,12 @@ class Situation:
     stuck_on: bool = False
     on_date: date | None = None
     summer: float = 0.0
+    faces: tuple[tuple[Face, FaceSurroundings], ...] = ()
+
+    @property
+    def films_w_m2k(self) -> dict[Face, float]:
+        """Films of the faces whose surroundings bring their own."""
+        return {face: one.film_w_m2k for face, one in self.faces if one.film_w_m2k is not None}
 
 
 def on_now(heater: Heater, situation: Situation) -> bool:
@@ -31,7 +39,7 @@ def on_now(heater: Heater, situation: Situation) -> bool:
     return heater.on in times and heater.name not in situation.dead
 
 
-def regulated(design: Design, situation: Situation) -> tuple[Control, ...]:
+def regulating_controls(design: Design, situation: Situation) -> tuple[Control, ...]:
     """Thermostats that have something to regulate now; of those that are stuck on, what their cut-outs do."""
     now = (control.when_stuck if situation.stuck_on else control for control in design.controls)
     return tuple(
@@ -44,7 +52,7 @@ def regulated(design: Design, situation: Situation) -> tuple[Control, ...]:
     )
 
 
-def running(design: Design, situation: Situation, duties: Mapping[str, float]) -> dict[str, Running]:
+def running_sources(design: Design, situation: Situation, duties: Mapping[str, float]) -> dict[str, Running]:
     """The heaters that run, by name, those of a thermostat at its duty (0-1).
 
     A thermostat without a setpoint for this time of day keeps its heaters off, unless it is stuck on.

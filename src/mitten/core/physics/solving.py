@@ -7,17 +7,19 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from types import MappingProxyType
 
-from mitten.core.catalogue import load_catalogue
+from mitten.core.catalogue import Catalogue
 from mitten.core.design import Control, Design
 from mitten.core.physics.arrays import Array
-from mitten.core.physics.balance.balance import Surroundings
-from mitten.core.physics.balance.prepared import prepare
-from mitten.core.physics.balance.steady import SteadyState, carried, nudge, solve_steady
+from mitten.core.physics.balance.prepared import Prepared
+from mitten.core.physics.balance.preparing import prepare
+from mitten.core.physics.balance.state import State
+from mitten.core.physics.balance.steady import SteadyState, perturb, solve_steady, with_temperatures
+from mitten.core.physics.balance.surroundings import Surroundings
 from mitten.core.physics.balance.thermostats import Duties, Loop, Plant, Regulated, regulate
 from mitten.core.physics.radiation.sources import Sources, sources_of
 from mitten.core.physics.reading.climate import Climate
 from mitten.core.physics.reading.probes import probe_c
-from mitten.core.physics.situation import Situation, regulated, running
+from mitten.core.physics.situation import Situation, regulating_controls, running_sources
 from mitten.core.physics.tweaks import NOMINAL, Tweaks
 
 Figure = Callable[[Climate], float]
@@ -28,33 +30,44 @@ class _Solver:
     """A design and a situation, to be solved for any duties of its thermostats."""
 
     design: Design
+    catalogue: Catalogue
     situation: Situation
     fineness: float = 1.0
     tweaks: Tweaks = NOMINAL
 
+    @classmethod
+    def of(cls, climate: Climate, more: Tweaks = NOMINAL) -> "_Solver":
+        """That which a climate was solved with, with its parameters moved by more."""
+        tweaks = climate.tweaks.then(more)
+        return cls(climate.design, climate.catalogue, climate.situation, climate.fineness, tweaks)
+
     def sources(self, duties: Mapping[str, float]) -> Sources:
-        now = running(self.design, self.situation, duties)
-        return sources_of(self.design, now, self.situation.day, load_catalogue(), self.tweaks, self.situation.dead)
+        now = running_sources(self.design, self.situation, duties)
+        return sources_of(self.design, now, self.situation.day, self.catalogue, self.tweaks, self.situation.dead)
 
     @property
     def surroundings(self) -> Surroundings:
         room_c = self.situation.room_c + self.tweaks.room_k
         rh = min(max(self.situation.rh + self.tweaks.room_rh, 0.0), 1.0)
-        return Surroundings(room_c, self.design.room.altitude_m, rh)
+        return Surroundings(room_c, self.design.room.altitude_m, rh, dict(self.situation.faces))
+
+    @property
+    def _prepared(self) -> Prepared:
+        return prepare(self.design, self.catalogue, self.fineness, self.tweaks, self.situation.films_w_m2k)
 
     def solve(self, duties: Mapping[str, float], start: SteadyState | None) -> SteadyState:
-        prepared = prepare(self.design, self.fineness, self.tweaks)
-        return solve_steady(prepared, self.sources(duties), self.surroundings, start)
+        return solve_steady(self._prepared, self.sources(duties), self.surroundings, start)
 
-    def near(self, state: SteadyState, duties: Mapping[str, float]) -> SteadyState:
-        prepared = prepare(self.design, self.fineness, self.tweaks)
-        return nudge(state, self.sources(duties), self.surroundings, prepared)
+    def near(self, start: SteadyState, duties: Mapping[str, float]) -> SteadyState:
+        return perturb(start, self.sources(duties), self.surroundings, self._prepared)
 
-    def climate(self, state: SteadyState, controls: Mapping[str, Regulated]) -> Climate:
-        return Climate(self.design, self.situation, state, controls, self.tweaks.ultraviolet)
+    def climate(self, steady: SteadyState, controls: Mapping[str, Regulated]) -> Climate:
+        return Climate(
+            self.design, self.catalogue, self.situation, steady.state, controls, self.tweaks, self.fineness, steady
+        )
 
-    def reading_of(self, control: Control) -> Callable[[SteadyState], float]:
-        return lambda state: probe_c(self.design, state, control)
+    def reading_of(self, control: Control) -> Callable[[State], float]:
+        return lambda state: probe_c(self.design, state, control, self.catalogue)
 
     def _held_c(self, control: Control) -> float:
         setpoint_c = control.setpoint_c(self.situation.day, self.situation.summer) or 0.0
@@ -63,62 +76,73 @@ class _Solver:
     def loops(self) -> list[Loop]:
         return [
             Loop(control.name, self._held_c(control), self.reading_of(control))
-            for control in regulated(self.design, self.situation)
+            for control in regulating_controls(self.design, self.situation)
         ]
 
 
-def solve_climate(design: Design, situation: Situation, start: Climate | None = None, fineness: float = 1.0) -> Climate:
-    """Solve a design in a situation; ``start`` is the climate of a design in the same enclosure to begin from.
+def solve_climate(
+    design: Design, catalogue: Catalogue, situation: Situation, start: Climate | None = None, fineness: float = 1.0,
+    tweaks: Tweaks = NOMINAL,
+) -> Climate:  # fmt: skip
+    """Solve a design in a situation, its parts as the catalogue has them; ``start`` is the climate of a design in the
+    same enclosure to begin from, ``fineness`` the grid's, ``tweaks`` what the model's parameters are moved by.
 
     Raises:
         NotSettledError: no steady state was found.
         NotRegulatedError: the thermostats found no rest.
     """
-    solver = _Solver(design, situation, fineness)
-    state, loops = None if start is None else start.state, solver.loops()
+    solver = _Solver(design, catalogue, situation, fineness, tweaks)
+    begun, loops = None if start is None else _steady_of(start), solver.loops()
     if not loops:
-        return solver.climate(solver.solve({}, state), {})
+        return solver.climate(solver.solve({}, begun), {})
     guess = {} if start is None else {name: control.duty for name, control in start.controls.items()}
-    state, _, controls = regulate(Plant(solver.solve, solver.near), loops, guess, state)
-    return solver.climate(state, controls)
+    steady, _, controls = regulate(Plant(solver.solve, solver.near), loops, guess, begun)
+    return solver.climate(steady, controls)
 
 
-def tweaked(climate: Climate, tweaks: Tweaks, effects: "Effects | None" = None, fineness: float = 1.0) -> Climate:
+def _steady_of(climate: Climate) -> SteadyState:
+    """What a solution may begin from; a state that is on its way serves too."""
+    return climate.settled or SteadyState(climate.state, 0, float("inf"))
+
+
+def tweak(climate: Climate, tweaks: Tweaks, effects: "Effects | None" = None) -> Climate:
     """Nearly what a climate becomes when parameters move a little, its thermostats still on their setpoints.
 
-    ``effects`` are the climate's own, where they are known already; ``fineness`` is that of the climate's grid.
+    ``effects`` are the climate's own, where they are known already. What a climate was moved by before stays moved.
     """
-    solver = _Solver(climate.design, climate.situation, fineness, tweaks)
+    solver = _Solver.of(climate, tweaks)
     duties: Duties = {name: control.duty for name, control in climate.controls.items()}
     # What moves a thermostat alone moves nothing else but by its duty.
     by_control_alone = replace(tweaks, setpoints=()) == NOMINAL
-    moved = climate.state if by_control_alone else solver.near(climate.state, duties)
+    begun = _steady_of(climate)
+    moved = begun if by_control_alone else solver.near(begun, duties)
     controls, loops = dict(climate.controls), {loop.control: loop for loop in solver.loops()}
-    for effect in effects_of(climate, fineness) if effects is None else effects:
+    for effect in effects_of(climate) if effects is None else effects:
         # One control at a time: they are seldom coupled so closely that a second pass would show.
         moved = _back_on(solver, replace(effect, loop=loops[effect.loop.control]), moved, duties)
     for loop in loops.values():
         held = controls[loop.control]
-        controls[loop.control] = replace(held, duty=duties[loop.control], probe_c=loop.reading(moved))
+        controls[loop.control] = replace(held, duty=duties[loop.control], probe_c=loop.reading(moved.state))
     return solver.climate(moved, controls)
 
 
-def _back_on(solver: _Solver, effect: "Effect", state: SteadyState, duties: Duties) -> SteadyState:
+def _back_on(solver: _Solver, effect: "Effect", steady: SteadyState, duties: Duties) -> SteadyState:
     """The state with one probe nearly back on its setpoint; its duty is changed in place.
 
     Corrected more than once, because the effect is that of the climate that nothing has moved.
     """
     name = effect.loop.control
     for _ in range(CORRECTIONS):
-        gap_k = effect.loop.setpoint_c - effect.loop.reading(state)
+        gap_k = effect.loop.setpoint_c - effect.loop.reading(steady.state)
         wanted = min(max(duties[name] + gap_k / effect.probe_k, 0.0), 1.0)
         change = wanted - duties[name]
         if abs(gap_k) < NEARLY_K or change == 0.0:
             break
         duties[name] = wanted
-        surface_c, air_c = state.surface_c + change * effect.surface_k, state.air_c + change * effect.air_k
-        state = carried(state, solver.sources(duties), surface_c, air_c)
-    return state
+        surface_c = steady.state.surface_c + change * effect.surface_k
+        air_c = steady.state.air_c + change * effect.air_k
+        steady = with_temperatures(steady, solver.sources(duties), surface_c, air_c)
+    return steady
 
 
 @dataclass(frozen=True, eq=False)
@@ -138,42 +162,40 @@ PROBING = 0.1
 LEAST_EFFECT_K = 1e-3
 
 
-def effects_of(climate: Climate, fineness: float = 1.0) -> list[Effect]:
-    """Effects of the thermostats that regulate, around their duties; ``fineness`` is that of the climate's grid."""
-    solver, state = _Solver(climate.design, climate.situation, fineness), climate.state
+def effects_of(climate: Climate) -> list[Effect]:
+    """Effects of the thermostats that regulate, around their duties."""
+    solver, state = _Solver.of(climate), climate.state
     duties = {name: control.duty for name, control in climate.controls.items()}
     found = []
     for loop in solver.loops():
-        if climate.controls[loop.control].word != "regulates":
+        if climate.controls[loop.control].status != "regulates":
             continue
         step = -PROBING if duties[loop.control] > 0.5 else PROBING
-        near = solver.near(state, {**duties, loop.control: duties[loop.control] + step})
+        near = solver.near(_steady_of(climate), {**duties, loop.control: duties[loop.control] + step}).state
         probe_k = (loop.reading(near) - loop.reading(state)) / step
         surface_k, air_k = (near.surface_c - state.surface_c) / step, (near.air_c - state.air_c) / step
         found.append(Effect(loop, max(probe_k, LEAST_EFFECT_K), surface_k, air_k))
     return found
 
 
-def setpoint_for(
-    climate: Climate, control: str, figure: Figure, target_c: float, fineness: float = 1.0
-) -> Regulated | None:
+def setpoint_for(climate: Climate, control: str, figure: Figure, target_c: float) -> Regulated | None:
     """The setpoint at which a figure of the climate comes to a target: what the control's probe reads then.
 
     The other thermostats keep theirs. ``Regulated.probe_c`` is the setpoint; None if the control regulates nothing
-    here, and a word other than "regulates" where no duty brings the figure there. ``fineness`` is that of the climate's
-    grid.
+    here, and a status other than "regulates" where no duty brings the figure there.
 
     Raises:
         NotSettledError, NotRegulatedError: as ``solve_climate``.
     """
-    return setpoints_for(climate.design, climate.situation, {control: (figure, target_c)}, climate, fineness).get(
-        control
-    )
+    wanted = {control: (figure, target_c)}
+    return setpoints_for(
+        climate.design, climate.catalogue, climate.situation, wanted, climate, climate.fineness
+    ).get(control)  # fmt: skip
 
 
 def setpoints_for(
-    design: Design, situation: Situation, wanted: Mapping[str, tuple[Figure, float]], start: Climate | None = None,
-    fineness: float = 1.0, guess: Mapping[str, float] = MappingProxyType({}),
+    design: Design, catalogue: Catalogue, situation: Situation, wanted: Mapping[str, tuple[Figure, float]],
+    start: Climate | None = None, fineness: float = 1.0, guess: Mapping[str, float] = MappingProxyType({}),
 ) -> dict[str, Regulated]:  # fmt: skip
     """The setpoints at which figures come to their targets together, each by a control of its own, as ``setpoint_for``.
 
@@ -183,22 +205,38 @@ def setpoints_for(
     Raises:
         NotSettledError, NotRegulatedError: as ``solve_climate``.
     """
-    solver = _Solver(design, situation, fineness)
-    own = solver.loops()
-    loops = [_aimed(solver, loop, *wanted[loop.control]) if loop.control in wanted else loop for loop in own]
-    known = {} if start is None else {name: item.duty for name, item in start.controls.items()}
-    begun = None if start is None else start.state
-    state, duties, found = regulate(Plant(solver.solve, solver.near), loops, {**known, **guess}, begun)
+    aimed = aimed_at(design, catalogue, situation, wanted, start, fineness, guess)
+    solver = _Solver(design, catalogue, situation, fineness)
     return {
-        loop.control: replace(
-            found[loop.control], duty=duties[loop.control], probe_c=loop.reading(state),
-            setpoint_c=wanted[loop.control][1],
-        )
-        for loop in own
+        loop.control: replace(aimed.controls[loop.control], probe_c=loop.reading(aimed.state))
+        for loop in solver.loops()
         if loop.control in wanted
-    }  # fmt: skip
+    }
+
+
+def aimed_at(
+    design: Design, catalogue: Catalogue, situation: Situation, wanted: Mapping[str, tuple[Figure, float]],
+    start: Climate | None = None, fineness: float = 1.0, guess: Mapping[str, float] = MappingProxyType({}),
+) -> Climate:  # fmt: skip
+    """The climate in which figures come to their targets together, as ``setpoints_for``; where a probe is does not
+    matter to it. Its controls have their duties, and how that is called.
+
+    Raises:
+        NotSettledError, NotRegulatedError: as ``solve_climate``.
+    """
+    solver = _Solver(design, catalogue, situation, fineness)
+    loops = [_aimed(solver, loop, *wanted[loop.control]) if loop.control in wanted else loop for loop in solver.loops()]
+    known = {} if start is None else {name: item.duty for name, item in start.controls.items()}
+    begun = None if start is None else _steady_of(start)
+    steady, duties, found = regulate(Plant(solver.solve, solver.near), loops, {**known, **guess}, begun)
+    return solver.climate(steady, {name: replace(one, duty=duties[name]) for name, one in found.items()})
 
 
 def _aimed(solver: _Solver, loop: Loop, figure: Figure, target_c: float) -> Loop:
     """A control's loop as if its probe read a figure of the climate."""
-    return Loop(loop.control, target_c, lambda state: figure(solver.climate(state, {})))
+
+    def reading(state: State) -> float:
+        steady = SteadyState(state, 0, float("inf"))
+        return figure(solver.climate(steady, {}))
+
+    return Loop(loop.control, target_c, reading)

@@ -7,17 +7,17 @@ that intervals may be lopsided. Nothing is colder than the unheated room may be.
 """
 
 from collections.abc import Callable, Collection, Iterator, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from types import MappingProxyType
+from typing import Literal
 
 import numpy as np
 
 from mitten.core.design import Site
-from mitten.core.physics.balance.steady import with_factors
 from mitten.core.physics.reading.climate import Climate
 from mitten.core.physics.reading.hides import is_hide
 from mitten.core.physics.reading.probes import probe_c
-from mitten.core.physics.solving import Effects, effects_of, tweaked
+from mitten.core.physics.solving import Effects, effects_of, tweak
 from mitten.core.physics.tweaks import Tweaks
 
 NINETY_PERCENT = 1.645
@@ -26,28 +26,86 @@ Figure = Callable[[Climate], float]
 
 
 @dataclass(frozen=True)
+class Prior:
+    """What is known of an uncertain parameter before anything was measured: ``moved`` gives the tweaks that move it by
+    so much, ``sigma`` is one standard deviation of that, and ``unit`` says what it is counted in.
+    """
+
+    label: str
+    sigma: float
+    unit: Literal["%", "times", "K", "points"]
+    moved: Callable[[float], Tweaks]
+    matters: Callable[[Climate], bool] = lambda _: True
+    both_ways: bool = False
+    """Whether it has to be moved both ways, because it does not do the same."""
+
+    @property
+    def words(self) -> str:
+        """One standard deviation as it is written."""
+        return {
+            "%": f"{self.sigma * 100:g} %",
+            "times": f"times or over {1 + self.sigma:g}",
+            "K": f"{self.sigma:g} K",
+            "points": f"{self.sigma * 100:g} points",
+        }[self.unit]
+
+
+@dataclass(frozen=True)
 class Parameter:
-    """An uncertain parameter: its key and words, one standard deviation, and how ``tweaks`` moves it by that much.
+    """An uncertain parameter of one climate: its key, and how ``tweaks`` moves it by one standard deviation.
 
     ``downwards`` moves it as far the other way, for one that does not do the same both ways.
     """
 
     key: str
-    label: str
-    sigma: str
     tweaks: Tweaks
-    matters: Callable[[Climate], bool] = lambda _: True
     downwards: Tweaks | None = None
 
 
-OUTPUT_SIGMA = 0.12
-"""Relative standard deviation of what a heater gives beside what is printed on it; each heater's is its own."""
+def shines_through(climate: Climate) -> bool:
+    """Whether a lamp shines through the lid."""
+    return any(lamp.beam.above_mesh for lamp in climate.state.lamps)
 
-BEAM_SIGMA = 0.25
-ROOM_SIGMA_K = 1.0
 
-THERMOSTAT_SIGMA_K = 0.5
-"""How far a thermostat holds from what it is set to."""
+def has_lamps(climate: Climate) -> bool:
+    """Whether anything radiates."""
+    return bool(climate.state.lamps)
+
+
+def has_uv(climate: Climate) -> bool:
+    """Whether anything gives ultraviolet there."""
+    return climate.basking.uvi > 0
+
+
+PRIORS: Mapping[str, Prior] = {
+    "beam": Prior("beam width", 0.25, "%", lambda by: Tweaks(beam=1.0 + by), has_lamps, both_ways=True),
+    "mesh": Prior("open share of the mesh", 0.1, "%", lambda by: Tweaks(mesh=1.0 + by), shines_through),
+    "outside_film": Prior("film outside the box", 0.25, "%", lambda by: Tweaks(outside_film=1.0 + by)),
+    "ventilation": Prior("air exchange", 0.5, "times", lambda by: Tweaks(ventilation=1.0 + by)),
+    "ground": Prior("conductivity of the ground", 0.3, "%", lambda by: Tweaks(ground=1.0 + by)),
+    "absorptance": Prior(
+        "absorptance of ground and furniture", 0.1, "%", lambda by: Tweaks(absorptance=1.0 + by), has_lamps
+    ),
+    "ultraviolet": Prior(
+        "output of UV lamps beside their reading", 0.15, "%", lambda by: Tweaks(ultraviolet=1.0 + by), has_uv
+    ),
+    "room": Prior("room temperature", 1.0, "K", lambda by: Tweaks(room_k=by)),
+    "room_rh": Prior("room humidity", 0.05, "points", lambda by: Tweaks(room_rh=by)),
+}
+"""Those that every design has alike."""
+
+
+def output_prior(heater: str) -> Prior:
+    """What a heater, light or UV lamp gives beside what is printed on it; each one's is its own."""
+    return Prior(
+        "output of each heater, light and UV lamp", 0.12, "%", lambda by: Tweaks(outputs=((heater, 1.0 + by),))
+    )
+
+
+def thermostat_prior(control: str) -> Prior:
+    """How far a thermostat holds from what it is set to."""
+    return Prior("what each thermostat holds", 0.5, "K", lambda by: Tweaks(setpoints=((control, by),)))
+
 
 PROBE_SIGMA_K = 0.5
 """How far a probe reads from the truth."""
@@ -56,55 +114,30 @@ PROBE_PLACE_SIGMA_M = 0.01
 """How far a probe lies from where it was meant to, along each axis."""
 
 
-def shines_through(climate: Climate) -> bool:
-    """Whether a lamp shines through the lid."""
-    return any(lamp.beam.above_mesh for lamp in climate.state.lamps)
-
-
-def has_uv(climate: Climate) -> bool:
-    """Whether anything gives ultraviolet there."""
-    return climate.basking.uvi > 0
-
-
-PARAMETERS: tuple[Parameter, ...] = (
-    Parameter(
-        "beam", "beam width", "25 %", Tweaks(beam=1.0 + BEAM_SIGMA), lambda climate: bool(climate.state.lamps),
-        Tweaks(beam=1.0 - BEAM_SIGMA),
-    ),
-    Parameter("mesh", "open share of the mesh", "10 %", Tweaks(mesh=1.1), shines_through),
-    Parameter("outside_film", "film outside the box", "25 %", Tweaks(outside_film=1.25)),
-    Parameter("ventilation", "air exchange", "times or over 1.5", Tweaks(ventilation=1.5)),
-    Parameter("ground", "conductivity of the ground", "30 %", Tweaks(ground=1.3)),
-    Parameter(
-        "absorptance", "absorptance of ground and furniture", "10 %", Tweaks(absorptance=1.1),
-        lambda climate: bool(climate.state.lamps),
-    ),
-    Parameter("ultraviolet", "output of UV lamps beside their reading", "15 %", Tweaks(ultraviolet=1.15), has_uv),
-    Parameter("room", "room temperature", "1 K", Tweaks(room_k=ROOM_SIGMA_K)),
-    Parameter("room_rh", "room humidity", "5 points", Tweaks(room_rh=0.05)),
-)  # fmt: skip
-"""Priors. Every heater's output, every thermostat and every probe stand beside these."""
-
-
 def parameters_of(climate: Climate) -> Iterator[Parameter]:
     """The parameters that can move a climate."""
     for source in climate.state.sources.all:
-        label = f"output of '{source.name}'"
-        yield Parameter(f"output:{source.name}", label, "12 %", Tweaks(outputs=((source.name, 1.0 + OUTPUT_SIGMA),)))
+        yield _parameter(f"output:{source.name}", output_prior(source.name))
     for name, control in climate.controls.items():
-        if control.word == "regulates":
+        if control.status == "regulates":
             yield _of_thermostat(climate, name)
-    yield from (parameter for parameter in PARAMETERS if parameter.matters(climate))
+    for key, prior in PRIORS.items():
+        if prior.matters(climate):
+            yield _parameter(key, prior)
+
+
+def _parameter(key: str, prior: Prior) -> Parameter:
+    downwards = prior.moved(-prior.sigma) if prior.both_ways else None
+    return Parameter(key, prior.moved(prior.sigma), downwards)
 
 
 def _of_thermostat(climate: Climate, name: str) -> Parameter:
     """Its own error, its probe's, and where the probe lies: each holds the probe at another temperature, and nothing
     that is measured tells them apart.
     """
-    together_k = float(np.hypot(np.hypot(THERMOSTAT_SIGMA_K, PROBE_SIGMA_K), _by_its_place_k(climate, name)))
-    sigma = f"{THERMOSTAT_SIGMA_K:g} K, {PROBE_SIGMA_K:g} K and {PROBE_PLACE_SIGMA_M * 100:g} cm"
-    tweaks = Tweaks(setpoints=((name, together_k),))
-    return Parameter(f"thermostat:{name}", f"'{name}', its probe, and where that lies", sigma, tweaks)
+    prior = thermostat_prior(name)
+    together_k = float(np.hypot(np.hypot(prior.sigma, PROBE_SIGMA_K), _by_its_place_k(climate, name)))
+    return Parameter(f"thermostat:{name}", prior.moved(together_k))
 
 
 def _by_its_place_k(climate: Climate, name: str) -> float:
@@ -113,14 +146,14 @@ def _by_its_place_k(climate: Climate, name: str) -> float:
     probe, box = control.probe, climate.design.enclosure
     if probe is None or probe.reads in ("heater", "hide"):
         return 0.0
-    here_c = probe_c(climate.design, climate.state, control)
+    here_c = probe_c(climate.design, climate.state, control, climate.catalogue)
     square = 0.0
     lowest_m = climate.design.substrate.depth_m if probe.reads == "air" else 0.0
     for axis, low_m, high_m in (("x_m", 0.0, box.length_m), ("y_m", 0.0, box.depth_m), ("z_m", lowest_m, box.height_m)):
         at_m = getattr(probe, axis)
         step_m = PROBE_PLACE_SIGMA_M if at_m + PROBE_PLACE_SIGMA_M <= high_m else -PROBE_PLACE_SIGMA_M
         moved = probe.model_copy(update={axis: max(at_m + step_m, low_m)})
-        there_c = probe_c(climate.design, climate.state, control.model_copy(update={"probe": moved}))
+        there_c = probe_c(climate.design, climate.state, control.model_copy(update={"probe": moved}), climate.catalogue)
         square += (there_c - here_c) ** 2
     return float(np.sqrt(square))
 
@@ -201,7 +234,7 @@ def intervals(
     figures = {path: figure for path, figure in figures_of(climate).items() if paths is None or path in paths}
     figures |= more
     nominal = {path: figure(climate) for path, figure in figures.items()}
-    begun = replace(climate, state=with_factors(climate.state))
+    begun = climate.to_tweak()
     effects = effects_of(begun)
     squares = {path: [0.0, 0.0] for path in nominal}
     for parameter in parameters_of(climate):
@@ -231,7 +264,7 @@ def _moves_of(
 def _moved(
     begun: Climate, tweaks: Tweaks, effects: Effects, figures: Mapping[str, Figure], nominal: Mapping[str, float]
 ) -> dict[str, float]:
-    after = tweaked(begun, tweaks, effects)
+    after = tweak(begun, tweaks, effects)
     return {path: figure(after) - nominal[path] for path, figure in figures.items()}
 
 
@@ -254,4 +287,4 @@ def _coldest_c(climate: Climate) -> float:
     evaporates, a wet thing in it.
     """
     around_c = climate.room_wet_bulb_c if climate.state.prepared.evaporates else climate.room_c
-    return around_c - NINETY_PERCENT * ROOM_SIGMA_K
+    return around_c - NINETY_PERCENT * PRIORS["room"].sigma

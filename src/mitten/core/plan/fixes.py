@@ -10,12 +10,13 @@ from math import copysign
 import numpy as np
 
 from mitten.core.design import Design, MittenError
+from mitten.core.design.amounts import celsius
 from mitten.core.judge import Assessment, Condition, TargetVerdict, assess, read_condition, solve_condition
 from mitten.core.judge.targets import PERCENT, Span, judge_in, outside_by
 from mitten.core.physics.air.moisture import relative_humidity
 from mitten.core.physics.balance.steady import UnsolvedError
 from mitten.core.physics.reading.climate import Climate
-from mitten.core.plan.changes import Change, ChangeKind, Way, candidates, changed, day_of
+from mitten.core.plan.changes import Change, ChangeKind, Way, apply_change, candidates, day_of
 
 MOST = 3
 COARSE = 0.5
@@ -69,7 +70,7 @@ class Mending:
             return self._of_the_day(verdict)
         found: dict[ChangeKind, Fix] = {}
         wrong = _Wrong(verdict, wrong_in(self.assessment, verdict))
-        offered = candidates(self.assessment.design, wrong.condition, verdict.key)
+        offered = candidates(self.assessment.design, self.assessment.catalogue, wrong.condition, verdict.key)
         for change, design in sorted(offered, key=lambda item: item[0].effort):
             if change.kind in found or len(found) == most or wrong.is_out_of_reach(change):
                 continue
@@ -83,7 +84,10 @@ class Mending:
     def _of_the_day(self, verdict: TargetVerdict) -> tuple[Fix, ...]:
         """A day as long as the nearest that is wanted."""
         change = day_of(min(max(verdict.value, verdict.low), verdict.high), verdict.value)
-        after = self._whole(change, changed(self.assessment.design, change.kind, change.name, change.value))
+        after = self._whole(
+            change,
+            apply_change(self.assessment.design, self.assessment.catalogue, change.kind, change.name, change.value),
+        )
         return (Fix(change, change.value),) if after is not None and _is_better(self.assessment, after) else ()
 
     def _may_mend(self, wrong: "_Wrong", change: Change, design: Design) -> bool:
@@ -124,7 +128,9 @@ class Mending:
         if (change, condition) not in self._nearly:
             start = self._nearly.get((None, condition))
             try:
-                climate = solve_condition(design, read_condition(design, condition), start, COARSE)
+                climate = solve_condition(
+                    design, self.assessment.catalogue, read_condition(design, condition), start, COARSE
+                )
             except UnsolvedError:
                 climate = None
             self._nearly[change, condition] = climate
@@ -151,7 +157,7 @@ class Mending:
         """A changed design in all conditions."""
         if change not in self._wholly:
             try:
-                self._wholly[change] = assess(design, self.assessment)
+                self._wholly[change] = assess(design, self.assessment.catalogue, self.assessment.climates)
             except UnsolvedError:
                 self._wholly[change] = None
         return self._wholly[change]
@@ -216,7 +222,7 @@ def why_none(assessment: Assessment, verdict: TargetVerdict) -> str:
     warmed = relative_humidity(np.array(surroundings.humidity_ratio), np.array(inside_c), surroundings.pressure_pa)
     alone = float(warmed)
     least, most = assessment.targets.bears("humidity")
-    said = f"The room itself is at {condition.rh:.0%}, which is {alone:.0%} at the {inside_c:.0f} °C of the box"
+    said = f"The room itself is at {condition.rh:.0%}, which is {alone:.0%} at the {celsius(inside_c, 0)} of the box"
     if alone > most:
         return f"{said} {condition.when}: no vent can help. Dry the room's air."
     if verdict.value / PERCENT < least and alone < least:

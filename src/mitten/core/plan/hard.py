@@ -2,8 +2,9 @@
 
 from collections.abc import Iterator
 
-from mitten.core.catalogue import Species, Targets, load_catalogue, targets_of
+from mitten.core.catalogue import Catalogue, Species, Targets, targets_of
 from mitten.core.design import Design, Enclosure
+from mitten.core.design.amounts import celsius
 from mitten.core.judge.rules.home import short_sides
 
 LEAKY_M2 = 0.10
@@ -13,16 +14,16 @@ LEAKY_WARMS_K = 4.0
 """What sources commonly add to the air of such a box; a starting point to verify."""
 
 
-def hard_box(design: Design) -> list[str]:
+def hard_box(design: Design, catalogue: Catalogue) -> list[str]:
     """What speaks against the box for this animal at its age."""
-    species, stage = load_catalogue().species[design.animal.species], design.animal.stage
+    species, stage = catalogue.species[design.animal.species], design.animal.stage
     short = short_sides(species, stage, design.enclosure)
     return [f"Too small for {species.at_stage(stage)}: {', '.join(short)}."] if short else []
 
 
-def hard_room(design: Design) -> list[str]:
+def hard_room(design: Design, catalogue: Catalogue) -> list[str]:
     """What speaks against the room."""
-    species = load_catalogue().species[design.animal.species]
+    species = catalogue.species[design.animal.species]
     targets = targets_of(design.animal, species)
     return [*_too_warm(design, species, targets), *_too_cold(design, species, targets)]
 
@@ -33,8 +34,8 @@ def _too_warm(design: Design, species: Species, targets: Targets) -> Iterator[st
         most_c = targets.bears(key)[1]
         if room_c > most_c:
             yield (
-                f"{room_c:g} °C on a summer {when} is more than {species.with_article} bears ({most_c:g} °C), and "
-                "no source cools: plan how to keep the room cooler."
+                f"{celsius(room_c)} on a summer {when} is more than {species.with_article} bears ({celsius(most_c)}), "
+                "and no source cools: plan how to keep the room cooler."
             )
 
 
@@ -42,9 +43,9 @@ def _too_cold(design: Design, species: Species, targets: Targets) -> Iterator[st
     least_c, winter_c = targets.bears("warm_air_c")[0], design.room.winter.day_c
     if winter_c < least_c - LEAKY_WARMS_K and _openings_m2(design.enclosure) > LEAKY_M2:
         yield (
-            f"This box lets its warm air out, and {winter_c:g} °C on a winter day is far below the {least_c:g} °C that "
-            f"{species.with_article} bears on its warm side: take a closed box, or keep the room at "
-            f"{least_c - LEAKY_WARMS_K:g} °C."
+            f"This box lets its warm air out, and {celsius(winter_c)} on a winter day is far below the "
+            f"{celsius(least_c)} that {species.with_article} bears on its warm side: take a closed box, or keep "
+            f"the room at {celsius(least_c - LEAKY_WARMS_K)}."
         )
 
 

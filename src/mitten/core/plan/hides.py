@@ -5,12 +5,14 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from mitten.core.catalogue import Catalogue
 from mitten.core.design import BadDesignError, Design
+from mitten.core.design.amounts import length
 from mitten.core.judge import Assessment, Finding, assess, read_condition, solve_condition
 from mitten.core.judge.cover import NO_COVER, Cover, cover_by_temperature, hide_temperatures
 from mitten.core.judge.targets import outside_by
 from mitten.core.physics.balance.steady import UnsolvedError
-from mitten.core.plan.changes import A_PURCHASE, A_SMALL_ONE, Change, ChangeKind, changed
+from mitten.core.plan.changes import A_PURCHASE, A_SMALL_ONE, Change, ChangeKind, apply_change
 from mitten.core.plan.fixes import COARSE, Fix, spoils_nothing
 from mitten.core.plan.usual import meant_warm_right
 
@@ -39,7 +41,7 @@ class _Way:
 
     def to(self, x_m: float) -> Change:
         """The change that puts it there."""
-        return Change(self.kind, self.name, x_m, f"{self.words} {round(x_m * 100)} cm from the left", self.effort, 1.0)
+        return Change(self.kind, self.name, x_m, f"{self.words} {length(x_m)} from the left", self.effort, 1.0)
 
 
 def hide_fixes(assessment: Assessment, wanted: Callable[[], bool] = lambda: True) -> dict[str, tuple[Fix, ...]]:
@@ -75,9 +77,9 @@ def _first_that_works(assessment: Assessment, cover: Cover, way: _Way) -> Fix | 
     for x_m in _likely_places_m(assessment, cover):
         change = way.to(x_m)
         try:
-            design = changed(assessment.design, change.kind, change.name, change.value)
-            if _nearly_right(design, cover):
-                after = assess(design, assessment)
+            design = apply_change(assessment.design, assessment.catalogue, change.kind, change.name, change.value)
+            if _nearly_right(design, assessment.catalogue, cover):
+                after = assess(design, assessment.catalogue, assessment.climates)
                 covered = _covered(after, cover)
                 if covered is not None and spoils_nothing(assessment, after):
                     return Fix(change, covered)
@@ -97,9 +99,9 @@ def _likely_places_m(assessment: Assessment, cover: Cover) -> list[float]:
     return sorted(likely, key=lambda x_m: (round(off_k[x_m]), abs(x_m - own_end_m)))[:MOST_TRIED]
 
 
-def _nearly_right(design: Design, cover: Cover) -> bool:
+def _nearly_right(design: Design, catalogue: Catalogue, cover: Cover) -> bool:
     """Whether any hide is in the band on the coarse grid."""
-    climate = solve_condition(design, read_condition(design, JUDGED_IN), None, COARSE)
+    climate = solve_condition(design, catalogue, read_condition(design, JUDGED_IN), None, COARSE)
     return any(cover.low_c - UNSURE_K <= at <= cover.high_c + UNSURE_K for at in hide_temperatures(climate).values())
 
 

@@ -1,10 +1,10 @@
 """A source without light for the night, on a thermostat of its own: what a cold night wants where nothing heats it."""
 
 from itertools import chain, count
-from typing import Any
 
-from mitten.core.catalogue import load_catalogue, targets_of
+from mitten.core.catalogue import Catalogue, targets_of
 from mitten.core.design import Design
+from mitten.core.design.editing import Data
 from mitten.core.plan.probe_places import in_the_air
 from mitten.core.plan.usual import new_heater, usual_control
 
@@ -17,31 +17,29 @@ SURE_K = 2.0
 BESIDE_M = 0.14
 """Two lamps cannot hang in one place."""
 
-Data = dict[str, Any]
-
 
 def is_without_night_heat(design: Design) -> bool:
     """Whether nothing heats by night."""
     return all(heater.on == "day" for heater in design.heaters)
 
 
-def sold_w() -> tuple[float, ...]:
+def sold_w(catalogue: Catalogue) -> tuple[float, ...]:
     """Powers that such a source is sold in."""
-    return tuple(load_catalogue().sources[KIND].watts_sold)
+    return tuple(catalogue.sources[KIND].watts_sold)
 
 
-def add_night_source(data: Data, watts: float) -> None:
+def add_night_source(data: Data, catalogue: Catalogue, watts: float) -> None:
     """Put one into a design's data, beside what hangs over the warm end, with its thermostat in the middle."""
-    design, kind = Design.model_validate(data), load_catalogue().sources[KIND]
+    design, kind = Design.model_validate(data), catalogue.sources[KIND]
     name = free_name("Night heat", {part.name for part in design.powered})
     control = free_name("Night thermostat", {one.name for one in design.controls})
-    part = new_heater(design, KIND) | {"name": name, "watts": watts, "on": "night", "control": control}
+    part = new_heater(design, catalogue, KIND) | {"name": name, "watts": watts, "on": "night", "control": control}
     data.setdefault("heaters", []).append(part | _beside_the_lamp(design, part))
-    type_ = load_catalogue().controls[usual_control(kind, watts)]
+    type_ = catalogue.controls[usual_control(kind, watts, catalogue)]
     probe = next(place.probe for place in in_the_air(design) if place.key == "middle")
     data.setdefault("controls", []).append({
-        "name": control, "kind": type_.kind, "max_watts": type_.usual_max_watts, "night_c": _setpoint_c(design),
-        "probe": probe.model_dump(mode="json"),
+        "name": control, "kind": type_.kind, "max_watts": type_.usual_max_watts,
+        "night_c": _setpoint_c(design, catalogue), "probe": probe.model_dump(mode="json"),
     })  # fmt: skip
 
 
@@ -53,8 +51,8 @@ def _beside_the_lamp(design: Design, part: Data) -> Data:
     return {"x_m": round(part["x_m"] + away_m, 3)}
 
 
-def _setpoint_c(design: Design) -> float:
-    low_c, high_c = targets_of(design.animal, load_catalogue().species[design.animal.species]).night_c
+def _setpoint_c(design: Design, catalogue: Catalogue) -> float:
+    low_c, high_c = targets_of(design.animal, catalogue.species[design.animal.species]).night_c
     return float(round(min(low_c + SURE_K, (low_c + high_c) / 2)))
 
 

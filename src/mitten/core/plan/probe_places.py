@@ -3,8 +3,9 @@
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from mitten.core.catalogue import load_catalogue
+from mitten.core.catalogue import Catalogue
 from mitten.core.design import Control, Design, Probe, Site
+from mitten.core.design.amounts import length
 
 AIR_M = 0.05
 """How high over what it lies on a probe for the air hangs."""
@@ -27,25 +28,29 @@ class ProbePlace:
     probe: Probe
 
 
-def probe_places(design: Design, control: Control) -> list[ProbePlace]:
+def probe_places(design: Design, catalogue: Catalogue, control: Control) -> list[ProbePlace]:
     """Every place with a name for the probe of a control, the usual ones first."""
     return [
         *(place for site in design.sites if site.role == "basking" for place in _at_a_basking_place(design, site)),
-        *_on_its_heaters(design, control),
+        *_on_its_heaters(design, catalogue, control),
         *(place for site in design.sites if site.role in HIDES for place in _in_a_hide(site)),
         *in_the_air(design),
     ]
 
 
-def place_of(design: Design, control: Control) -> ProbePlace | None:
+def place_of(design: Design, catalogue: Catalogue, control: Control) -> ProbePlace | None:
     """The named place where a control's probe is; none where it lies anywhere else."""
     probe = control.probe
-    return None if probe is None else next((p for p in probe_places(design, control) if _same(p.probe, probe)), None)
+    return (
+        None
+        if probe is None
+        else next((p for p in probe_places(design, catalogue, control) if _same(p.probe, probe)), None)
+    )
 
 
-def probe_words(design: Design, control: Control) -> str:
+def probe_words(design: Design, catalogue: Catalogue, control: Control) -> str:
     """What a control's probe reads, and where: what it lies on, and never what it may have been meant for."""
-    probe, named = control.probe, place_of(design, control)
+    probe, named = control.probe, place_of(design, catalogue, control)
     if probe is None:
         return "has no probe"
     if named is not None:
@@ -76,7 +81,7 @@ def _surface_words(design: Design, probe: Probe) -> str:
 
 
 def _cm(metres: float) -> str:
-    return f"{round(metres * 100)} cm"
+    return f"{length(metres)}"
 
 
 def _is_over(site: Site, probe: Probe) -> bool:
@@ -93,8 +98,8 @@ def _at_a_basking_place(design: Design, site: Site) -> Iterator[ProbePlace]:
     yield ProbePlace(f"on:{site.name}", f"on '{site.name}', covered", on_it)
 
 
-def _on_its_heaters(design: Design, control: Control) -> Iterator[ProbePlace]:
-    kinds = load_catalogue().sources
+def _on_its_heaters(design: Design, catalogue: Catalogue, control: Control) -> Iterator[ProbePlace]:
+    kinds = catalogue.sources
     for heater in design.heaters_of(control):
         if kinds[heater.kind].family not in ("contact", "rock"):
             continue

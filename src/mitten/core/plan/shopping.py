@@ -4,8 +4,9 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from mitten.core.catalogue import load_catalogue
+from mitten.core.catalogue import Catalogue
 from mitten.core.design import Control, Design, Heater
+from mitten.core.design.amounts import length
 from mitten.core.judge import Assessment, fixture_rating_w
 from mitten.core.physics.radiation.sources import is_guarded
 from mitten.core.plan.cost import DAYS_A_YEAR, HOURS_A_DAY, daily_use
@@ -48,15 +49,17 @@ class CostOver:
         return self.purchase + self.replacements + (self.energy or 0.0)
 
 
-def shopping_list(design: Design, own_prices: Mapping[str, float] | None = None) -> list[Item]:
+def shopping_list(design: Design, catalogue: Catalogue, own_prices: Mapping[str, float] | None = None) -> list[Item]:
     """Everything that a design's gear is made of, and one spare of every lamp; own prices replace placeholders."""
     merged: dict[tuple[str, str], Item] = {}
-    for item in (*_sources(design), *_fixtures(design), *_controls(design)):
+    for item in (*_sources(design, catalogue), *_fixtures(design, catalogue), *_controls(design, catalogue)):
         priced = _priced(item, own_prices or {})
         before = merged.get((item.what, item.words))
         merged[item.what, item.words] = replace(priced, count=priced.count + (before.count if before else 0))
     items = list(merged.values())
-    return items + [replace(one, what="spare", count=1) for one in items if one.what == "source" and _wears(one)]
+    return items + [
+        replace(one, what="spare", count=1) for one in items if one.what == "source" and _wears(one, catalogue)
+    ]
 
 
 def cost_over(assessment: Assessment, items: Sequence[Item], years: int) -> CostOver:
@@ -73,54 +76,60 @@ def cost_over(assessment: Assessment, items: Sequence[Item], years: int) -> Cost
     return CostOver(years, purchase, replaced, energy)
 
 
-def _sources(design: Design) -> Iterator[Item]:
-    catalogue = load_catalogue()
+def _sources(design: Design, catalogue: Catalogue) -> Iterator[Item]:
     for heater in design.heaters:
         kind = catalogue.sources[heater.kind]
         size = _size(heater)
         thread = ", E27 or as the fixture has it" if kind.needs_fixture else ""
         words = f"{kind.label}, {heater.watts:g} W{size}{thread}"
-        yield _item("source", heater.kind, words, _hours_a_year(design, heater.on), heater.watts)
+        yield _item("source", heater.kind, words, _hours_a_year(design, heater.on), heater.watts, catalogue)
     for lamp in design.uvb:
-        tube = f", tube about {lamp.length_m * 100:.0f} cm" if lamp.length_m else ""
+        tube = f", tube about {length(lamp.length_m)}" if lamp.length_m else ""
         words = f"{catalogue.uvb[lamp.lamp].label}, {lamp.watts:g} W{tube}, with its own fixture and reflector"
-        yield _item("source", lamp.lamp, words, _hours_a_year(design, lamp.on), lamp.watts)
+        yield _item("source", lamp.lamp, words, _hours_a_year(design, lamp.on), lamp.watts, catalogue)
     for light in design.lights:
-        yield _item("source", "led", f"plain white light, {light.watts:g} W", _hours_a_year(design, "day"), light.watts)
+        yield _item(
+            "source",
+            "led",
+            f"plain white light, {light.watts:g} W",
+            _hours_a_year(design, "day"),
+            light.watts,
+            catalogue,
+        )
 
 
 def _size(heater: Heater) -> str:
     if heater.length_m is None or heater.depth_m is None:
         return ""
-    return f", about {heater.length_m * 100:.0f} × {heater.depth_m * 100:.0f} cm"
+    return f", about {length((heater.length_m, heater.depth_m), '×')}"
 
 
-def _fixtures(design: Design) -> Iterator[Item]:
-    catalogue = load_catalogue()
+def _fixtures(design: Design, catalogue: Catalogue) -> Iterator[Item]:
     for heater in design.heaters:
         if catalogue.sources[heater.kind].needs_fixture:
             rating = fixture_rating_w(heater.fixture, catalogue)
             label = catalogue.fixtures[heater.fixture.kind].label
-            guard = ", with a wire guard" if _wants_a_guard(heater) else ""
+            guard = ", with a wire guard" if _wants_a_guard(heater, catalogue) else ""
             words = f"{label}{guard}, {heater.fixture.socket} socket, rated for {rating:g} W or more"
-            yield _item("fixture", heater.fixture.kind, words, 0.0, 0.0)
+            yield _item("fixture", heater.fixture.kind, words, 0.0, 0.0, catalogue)
 
 
-def _wants_a_guard(heater: Heater) -> bool:
+def _wants_a_guard(heater: Heater, catalogue: Catalogue) -> bool:
     """Whether a guard has to be bought that such a fixture usually does not have."""
-    catalogue = load_catalogue()
     return is_guarded(heater.fixture, catalogue) and not catalogue.fixtures[heater.fixture.kind].has_guard
 
 
-def _controls(design: Design) -> Iterator[Item]:
+def _controls(design: Design, catalogue: Catalogue) -> Iterator[Item]:
     for control in design.controls:
         load_w = sum(heater.watts for heater in design.heaters_of(control))
-        yield _item("control", control.kind, f"{_control_words(control)}, rated for {load_w:g} W or more", 0.0, 0.0)
+        yield _item(
+            "control", control.kind, f"{_control_words(control)}, rated for {load_w:g} W or more", 0.0, 0.0, catalogue
+        )
         if control.cut_out_c is not None:
             words = f"on-off thermostat as a cut-out in line, rated for {load_w:g} W or more"
-            yield _item("control", "on-off", words, 0.0, 0.0)
+            yield _item("control", "on-off", words, 0.0, 0.0, catalogue)
     if any(heater.on == "day" and heater.control is None for heater in design.heaters) or design.uvb or design.lights:
-        yield _item("control", "timer", "timer for the lights of the day", 0.0, 0.0)
+        yield _item("control", "timer", "timer for the lights of the day", 0.0, 0.0, catalogue)
 
 
 def _control_words(control: Control) -> str:
@@ -133,8 +142,8 @@ def _hours_a_year(design: Design, on: str) -> float:
     return hours * DAYS_A_YEAR
 
 
-def _item(what: What, key: str, words: str, hours_a_year: float, watts: float) -> Item:
-    price = placeholder_of(key)
+def _item(what: What, key: str, words: str, hours_a_year: float, watts: float, catalogue: Catalogue) -> Item:
+    price = placeholder_of(key, catalogue)
     life = price.life_years
     if price.life_h is not None and hours_a_year > 0:
         life = price.life_h / hours_a_year
@@ -145,7 +154,7 @@ def _priced(item: Item, own: Mapping[str, float]) -> Item:
     return replace(item, price=own[item.words], placeholder=False) if item.words in own else item
 
 
-def _wears(item: Item) -> bool:
+def _wears(item: Item, catalogue: Catalogue) -> bool:
     """Whether it is a lamp that one keeps a spare of."""
-    price = placeholder_of(item.key)
+    price = placeholder_of(item.key, catalogue)
     return price.life_h is not None

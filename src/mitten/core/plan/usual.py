@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from mitten.core.catalogue import SourceKind, load_catalogue
+from mitten.core.catalogue import Catalogue, SourceKind
 from mitten.core.design import LEAST_LAMP_HEIGHT_M, Design, Heater, OnWhen
 
 UNDER_THE_LID_M = 0.10
@@ -44,9 +44,9 @@ def height_inside_m(design: Design) -> float:
     return max(design.enclosure.height_m - UNDER_THE_LID_M, design.substrate.depth_m + LEAST_LAMP_HEIGHT_M)
 
 
-def settled_in(design: Design, before: Heater | None, kind_name: str) -> dict[str, Any]:
+def settled_in(design: Design, catalogue: Catalogue, before: Heater | None, kind_name: str) -> dict[str, Any]:
     """A heater's data for its kind: place, size and height as usual, the rest as it was before."""
-    kind = load_catalogue().sources[kind_name]
+    kind = catalogue.sources[kind_name]
     watts, x_m, y_m, on = _kept(before) if before else _usual(design, kind)
     data: dict[str, Any] = {
         "kind": kind_name, "watts": min(kind.watts_sold, key=lambda sold: abs(sold - watts)), "on": on,
@@ -73,15 +73,15 @@ def _usual(design: Design, kind: SourceKind) -> tuple[float, float, float, OnWhe
     return middling, warm_x_m(design), design.enclosure.depth_m / 2, "day" if kind.light else "always"
 
 
-def usual_fixture(kind: SourceKind, above: bool) -> dict[str, Any]:
+def usual_fixture(kind: SourceKind, above: bool, catalogue: Catalogue) -> dict[str, Any]:
     """A fixture that bears the kind: a guarded socket inside, above the lid a dome, a wide one for what is hot."""
     wide = not kind.light or not kind.dims
     name = ("wide-dome" if wide else "dome") if above else "guarded-socket"
-    usual = load_catalogue().fixtures[name]
+    usual = catalogue.fixtures[name]
     return {"kind": name, "max_watts": usual.usual_max_watts, "socket": "ceramic"}
 
 
-def usual_control(kind: SourceKind, load_w: float) -> str:
+def usual_control(kind: SourceKind, load_w: float, catalogue: Catalogue) -> str:
     """What suits a kind, a key of the catalogue: dimming for what shines or glows, pulses for ceramic, switching for
     mats.
     """
@@ -89,17 +89,17 @@ def usual_control(kind: SourceKind, load_w: float) -> str:
         return "on-off"
     if kind.family == "lamp" and not kind.light and kind.emitter_k is None:
         return "pulse"
-    most_w = SHARE_OF_RATING * load_catalogue().controls["dimming"].usual_max_watts
+    most_w = SHARE_OF_RATING * catalogue.controls["dimming"].usual_max_watts
     return "dimming" if load_w <= most_w else "dimming-strong"
 
 
-def new_heater(design: Design, kind_name: str) -> dict[str, Any]:
+def new_heater(design: Design, catalogue: Catalogue, kind_name: str) -> dict[str, Any]:
     """A new source where a keeper would put it, a lamp in a fixture that bears it and, inside, has a guard."""
-    kind = load_catalogue().sources[kind_name]
-    part = {key: value for key, value in settled_in(design, None, kind_name).items() if value is not None}
+    kind = catalogue.sources[kind_name]
+    part = {key: value for key, value in settled_in(design, catalogue, None, kind_name).items() if value is not None}
     if not kind.needs_fixture:
         return part
-    fixture = usual_fixture(kind, part["above_mesh"])
+    fixture = usual_fixture(kind, part["above_mesh"], catalogue)
     fits = [watts for watts in kind.watts_sold if watts <= fixture["max_watts"]] or [min(kind.watts_sold)]
     return part | {"fixture": fixture, "watts": min(fits, key=lambda watts: abs(watts - part["watts"]))}
 
@@ -134,9 +134,9 @@ def at_the_warm_end(design: Design) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def new_tube(design: Design, what: str) -> dict[str, Any]:
+def new_tube(design: Design, catalogue: Catalogue, what: str) -> dict[str, Any]:
     """A UV lamp of a kind, a tube over less than half of the length."""
-    kind = load_catalogue().uvb[what]
+    kind = catalogue.uvb[what]
     part = {"lamp": what, "watts": kind.watts_sold[1], "uvi_at_30cm": kind.uvi_at_30cm, **at_the_warm_end(design)}
     if kind.tube:
         box_m = design.enclosure.length_m
@@ -146,12 +146,12 @@ def new_tube(design: Design, what: str) -> dict[str, Any]:
     return part
 
 
-def new_site(design: Design, role: str) -> dict[str, Any]:
+def new_site(design: Design, catalogue: Catalogue, role: str) -> dict[str, Any]:
     """A site of a usual size for the animal: warm ones under the heat, or beside the basking place where there is one,
     cool ones at the other end.
     """
     box, ground_m = design.enclosure, design.substrate.depth_m
-    species, stage = load_catalogue().species[design.animal.species], design.animal.stage
+    species, stage = catalogue.species[design.animal.species], design.animal.stage
     body_m = species.body_length_m(stage)
     along_m = min(max(0.5 * body_m, 0.12), 0.4, (MOST_OF_A_HIDE if role in HIDES else MOST_OF_A_SITE) * box.length_m)
     across_m = min(max(0.4 * body_m, 0.10), 0.3, 0.6 * box.depth_m)

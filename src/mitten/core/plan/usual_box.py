@@ -20,10 +20,10 @@ HIGHEST_VENT = 0.8
 
 def usual_box(species: Species, stage: Stage) -> Enclosure:
     """The enclosure: its construction by the animal's habits, its inside size the least for its age."""
-    return resized(load_presets().boxes[construction(species)].enclosure, *species.least_box_at(stage))
+    return resize(load_presets().boxes[construction(species)].enclosure, *species.least_box_at(stage))
 
 
-def resized(box: Enclosure, length_m: float, depth_m: float, height_m: float) -> Enclosure:
+def resize(box: Enclosure, length_m: float, depth_m: float, height_m: float) -> Enclosure:
     """A box of another inside size, its vents below its top."""
     vents = tuple(
         vent if vent.z_m is None else vent.model_copy(update={"z_m": round(min(vent.z_m, HIGHEST_VENT * height_m), 3)})

@@ -56,8 +56,8 @@ def test_evaporation_takes_its_heat_and_the_energy_still_closes() -> None:
     dry, damp = climate_of(wet_tank("dry")), climate_of(wet_tank())
     assert damp.floor.hottest()[0] < dry.floor.hottest()[0] - 1
     water = damp.state.moisture
-    assert damp.state.energy.as_vapour_w == pytest.approx(water.latent_w.sum() - water.fog_w.sum(), rel=1e-3)
-    assert abs(damp.state.energy.residual_w) < 1e-3 * damp.state.energy.in_w
+    assert damp.energy.as_vapour_w == pytest.approx(water.latent_w.sum() - water.fog_w.sum(), rel=1e-3)
+    assert abs(damp.energy.residual_w) < 1e-3 * damp.energy.in_w
 
 
 def test_a_wetter_enclosure_is_more_humid_and_a_dry_one_keeps_the_rooms_water() -> None:
@@ -123,7 +123,7 @@ def test_a_wet_tub_evaporates_no_more_than_its_air_can_carry_and_the_rest_runs_d
     assert climate.ventilation_l_s < 0.06
     most = climate.ventilation_l_s / 1000 * 1.2 * SECONDS_A_WEEK * float(saturation_ratio(np.array([33.0]), SEA)[0])
     assert 0 < carried_litres(climate) < most
-    assert climate.state.energy.as_vapour_w < 1.5
+    assert climate.energy.as_vapour_w < 1.5
     assert climate.humidity.condensed_litres_a_week > carried_litres(climate)
     assert {"top", "front", "back"} <= set(climate.humidity.runs_down)
     assert climate.floor.hottest()[0] > 34.0
@@ -158,4 +158,4 @@ def test_condensing_water_gives_its_heat_where_it_condenses() -> None:
     water = climate.state.moisture
     wet_walls = water.condensation_kg_s > 0
     assert np.all(water.latent_w[wet_walls & (water.evaporation_kg_s == 0)] < 0)
-    assert abs(climate.state.energy.residual_w) < 1e-3 * climate.state.energy.in_w
+    assert abs(climate.energy.residual_w) < 1e-3 * climate.energy.in_w

@@ -7,6 +7,7 @@ from mitten.core.judge import assess
 from mitten.core.physics.air.ceiling import jet_rise_k
 from mitten.core.physics.arrays import Array
 from mitten.core.physics.reading.climate import Climate
+from tests.catalogue import CATALOGUE
 from tests.designs import Data, box_data, climate_of, data, lamp, ledge_data, panels, read, tank_data
 
 
@@ -47,7 +48,7 @@ def test_a_ceiling_near_over_a_strong_emitter_is_hotter_than_its_material_bears(
 def test_the_rule_book_says_what_the_ceiling_bears() -> None:
     fixture = {"kind": "wire-cage", "max_watts": 250.0}
     near = box_data(kind="ceramic-emitter", watts=150.0, z_m=0.51, fixture=fixture)
-    found = {finding.rule: finding for finding in assess(read(near)).findings}
+    found = {finding.rule: finding for finding in assess(read(near), CATALOGUE).findings}
     assert found["material-too-hot"].severity == "stop"
     assert "The top" in found["material-too-hot"].title
 
@@ -63,7 +64,7 @@ def test_the_jet_falls_off_from_the_axis_and_with_the_height() -> None:
 
 def test_what_rises_is_all_accounted_for() -> None:
     for gap_m in (0.0, 0.02, 0.09, 0.3):
-        energy = over_a_ceramic(gap_m).state.energy
+        energy = over_a_ceramic(gap_m).energy
         assert abs(energy.residual_w) < 1e-3 * energy.in_w
 
 

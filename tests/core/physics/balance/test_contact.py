@@ -3,9 +3,8 @@
 import numpy as np
 import pytest
 
-from mitten.core.catalogue import load_catalogue
 from mitten.core.physics.balance.contact import buried_source, contact_load
-from mitten.core.physics.balance.prepared import prepare
+from mitten.core.physics.balance.preparing import prepare
 from mitten.core.physics.reading.climate import Climate
 from mitten.core.physics.reading.fields import ground_at_depth
 from mitten.core.physics.solids.ground import (
@@ -13,6 +12,7 @@ from mitten.core.physics.solids.ground import (
     cut_from_top,
     resistance_m2k_w,
 )
+from tests.catalogue import CATALOGUE
 from tests.designs import Data, climate_of, ledge_data, mat_data, read
 from tests.strip import BELOW, FIBRE, GLASS, finite_elements, waves
 
@@ -58,7 +58,7 @@ def load_of(design: Data) -> tuple[float, float]:
     """Heat that enters the patches and heat that is lost, of the first heater's watts."""
     known = read(design)
     climate = climate_of(design)
-    load = contact_load(climate.state.sources.contacts[0], prepare(known))
+    load = contact_load(climate.state.sources.contacts[0], prepare(known, CATALOGUE))
     return float(load.patch_w.sum()), load.lost_w
 
 
@@ -82,7 +82,7 @@ def test_every_contact_source_accounts_for_its_watts(place: str) -> None:
     watts = design["heaters"][0]["watts"]
     assert entering + lost == pytest.approx(watts)
     assert 0 < entering <= watts + 1e-9
-    energy = climate_of(design).state.energy
+    energy = climate_of(design).energy
     assert energy.in_w == pytest.approx(watts)
     assert abs(energy.residual_w) < 1e-3 * watts
 
@@ -126,7 +126,7 @@ def test_a_slab_bedded_to_the_floor_takes_more_of_the_mat_than_one_lying_on_top(
     one, other = climate_of(lying), climate_of(standing)
     assert other.sites["S"].surface_c > one.sites["S"].surface_c + 2
     for climate in (one, other):
-        assert abs(climate.state.energy.residual_w) < 1e-3 * 16
+        assert abs(climate.energy.residual_w) < 1e-3 * 16
 
 
 def test_layers_conduct_in_series() -> None:
@@ -172,7 +172,7 @@ def test_a_cover_belongs_to_its_own_heater() -> None:
 def test_a_cover_is_a_resistance_in_series() -> None:
     """One-dimensional: 16 W on 0.0784 m2 through 10 mm of 0.2 W/mK, up and down by their resistances."""
     climate = covered(10.0, "on-floor")
-    buried = buried_source(climate.design.heaters[0], load_catalogue().sources["heat-mat"], climate.state.prepared)
+    buried = buried_source(climate.state.sources.contacts[0], climate.state.prepared)
     level = np.zeros((1, 1))
     up, up_bare = (resistance_m2k_w(layers) for layers in (buried.over, buried.above))
     assert up - up_bare == pytest.approx(0.01 / 0.2)

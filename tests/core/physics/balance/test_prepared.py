@@ -5,8 +5,10 @@ import pytest
 
 from mitten.core.design import Design
 from mitten.core.judge import read_condition, solve_condition
-from mitten.core.physics.balance.prepared import Prepared, forget_prepared, prepare
+from mitten.core.physics.balance.prepared import Prepared
+from mitten.core.physics.balance.preparing import forget_prepared, prepare
 from mitten.demo import demo_designs
+from tests.catalogue import CATALOGUE
 
 QUARRY = demo_designs()[0]
 
@@ -38,10 +40,10 @@ CHANGES = {
 
 @pytest.mark.parametrize("name", CHANGES)
 def test_a_changed_enclosure_is_as_if_it_had_been_prepared_alone(name: str) -> None:
-    prepare(QUARRY)
-    beside = prepare(CHANGES[name])
+    prepare(QUARRY, CATALOGUE)
+    beside = prepare(CHANGES[name], CATALOGUE)
     forget_prepared()
-    alone = prepare(CHANGES[name])
+    alone = prepare(CHANGES[name], CATALOGUE)
     assert beside.interior == alone.interior
     for key in ("long_loss", "conduction", "convecting_m2", "zone_shares", "wetness"):
         np.testing.assert_array_equal(getattr(beside, key), getattr(alone, key))
@@ -53,8 +55,8 @@ def test_only_what_a_change_touches_is_worked_out_again() -> None:
     def shared(one: Prepared, other: Prepared) -> tuple[bool, bool, bool]:
         return one.interior is other.interior, one.network is other.network, one.has_matrices_of(other)
 
-    before = prepare(QUARRY)
-    after = {name: shared(before, prepare(design)) for name, design in CHANGES.items()}
+    before = prepare(QUARRY, CATALOGUE)
+    after = {name: shared(before, prepare(design, CATALOGUE)) for name, design in CHANGES.items()}
     assert after["sprayed"] == (True, True, True)
     assert after["closed"][:2] == after["insulated"][:2] == after["damp"][:2] == (True, True)
     assert not after["insulated"][2], "factors of other panels do not serve"
@@ -65,6 +67,11 @@ def test_only_what_a_change_touches_is_worked_out_again() -> None:
 def test_a_solution_begun_from_another_enclosure_is_the_same(name: str) -> None:
     design = CHANGES[name]
     condition = read_condition(design, "winter-day")
-    begun = solve_condition(design, condition, solve_condition(QUARRY, read_condition(QUARRY, "winter-day")))
-    fresh = solve_condition(design, condition)
+    begun = solve_condition(
+        design,
+        CATALOGUE,
+        condition,
+        solve_condition(QUARRY, CATALOGUE, read_condition(QUARRY, "winter-day")),
+    )
+    fresh = solve_condition(design, CATALOGUE, condition)
     np.testing.assert_allclose(begun.state.surface_c, fresh.state.surface_c, atol=0.03)

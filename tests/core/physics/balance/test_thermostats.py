@@ -10,8 +10,9 @@ from mitten.core.physics.balance.steady import SteadyState
 from mitten.core.physics.balance.thermostats import Loop, NotRegulatedError, Plant, regulate
 from mitten.core.physics.reading.climate import Climate
 from mitten.core.physics.reading.probes import probe_c
-from mitten.core.physics.situation import Situation, regulated, running
+from mitten.core.physics.situation import Situation, regulating_controls, running_sources
 from mitten.core.physics.solving import setpoint_for, solve_climate
+from tests.catalogue import CATALOGUE
 from tests.designs import Data, box_data, climate_of, ledge_data, mat_data, read
 
 
@@ -26,7 +27,7 @@ def with_control(design: Data, control: Data) -> Data:
 
 
 def held(climate: Climate, name: str = "T") -> tuple[float, str]:
-    return climate.controls[name].duty, climate.controls[name].word
+    return climate.controls[name].duty, climate.controls[name].status
 
 
 @pytest.mark.parametrize("kind", ["on-off", "pulse", "dimming"])
@@ -34,11 +35,11 @@ def test_a_thermostat_brings_its_probe_to_the_setpoint(kind: str) -> None:
     design = with_control(box_data(), thermostat(kind=kind, day_c=24.0))
     climate = climate_of(design)
     known = read(design)
-    assert probe_c(known, climate.state, known.controls[0]) == pytest.approx(24.0, abs=0.05)
+    assert probe_c(known, climate.state, known.controls[0], climate.catalogue) == pytest.approx(24.0, abs=0.05)
     assert climate.controls["T"].probe_c == pytest.approx(24.0, abs=0.05)
     assert 0 < climate.controls["T"].duty < 1
     assert climate.heaters["Lamp"].watts == pytest.approx(75 * climate.controls["T"].duty)
-    assert abs(climate.state.energy.residual_w) < 1e-3 * climate.state.energy.in_w
+    assert abs(climate.energy.residual_w) < 1e-3 * climate.energy.in_w
 
 
 def test_dimming_moves_the_spectrum_and_switching_does_not() -> None:
@@ -62,20 +63,22 @@ def test_a_setting_of_its_own_for_summer_is_held_in_summer_and_between_them_half
     control = thermostat(day_c=26.0) | {"summer": {"day_c": 24.0}}
     design = read(with_control(box_data(), control))
     for summer, wanted_c in ((0.0, 26.0), (0.5, 25.0), (1.0, 24.0)):
-        climate = solve_climate(design, Situation(21.0, True, summer=summer))
+        climate = solve_climate(design, CATALOGUE, Situation(21.0, True, summer=summer))
         assert climate.controls["T"].probe_c == pytest.approx(wanted_c, abs=0.05)
-    assert solve_climate(design, Situation(18.0, False, summer=1.0)).controls == {}, "its lamp is off at night"
+    assert solve_climate(design, CATALOGUE, Situation(18.0, False, summer=1.0)).controls == {}, (
+        "its lamp is off at night"
+    )
 
 
 def test_a_cut_out_holds_a_thermostat_that_sticks_and_does_nothing_else() -> None:
     plain, safe = (read(with_control(box_data(), thermostat(day_c=24.0) | more)) for more in ({}, {"cut_out_c": 27.0}))
     now, stuck = Situation(21.0, True), Situation(21.0, True, stuck_on=True)
-    assert solve_climate(safe, now).controls["T"].probe_c == pytest.approx(24.0, abs=0.05)
-    assert solve_climate(plain, stuck).heaters["Lamp"].watts == 75.0
-    held_back = solve_climate(safe, stuck)
+    assert solve_climate(safe, CATALOGUE, now).controls["T"].probe_c == pytest.approx(24.0, abs=0.05)
+    assert solve_climate(plain, CATALOGUE, stuck).heaters["Lamp"].watts == 75.0
+    held_back = solve_climate(safe, CATALOGUE, stuck)
     assert held_back.controls["T"].probe_c == pytest.approx(27.0, abs=0.05)
     assert held_back.heaters["Lamp"].watts < 75.0
-    assert held_back.basking.surface_c < solve_climate(plain, stuck).basking.surface_c - 3.0
+    assert held_back.basking.surface_c < solve_climate(plain, CATALOGUE, stuck).basking.surface_c - 3.0
 
 
 @pytest.mark.parametrize(
@@ -102,10 +105,10 @@ def test_an_unshaded_probe_in_the_beam_shuts_the_heat_off_early() -> None:
 
 def test_stuck_on_is_full_power_and_a_dead_heater_gives_none() -> None:
     design = read(with_control(box_data(), thermostat(day_c=24.0)))
-    stuck = solve_climate(design, Situation(21.0, stuck_on=True))
+    stuck = solve_climate(design, CATALOGUE, Situation(21.0, stuck_on=True))
     assert stuck.heaters["Lamp"].watts == 75.0
     assert stuck.controls == {}
-    dead = solve_climate(design, Situation(21.0, dead=frozenset({"Lamp"})))
+    dead = solve_climate(design, CATALOGUE, Situation(21.0, dead=frozenset({"Lamp"})))
     assert dead.heaters["Lamp"].watts == 0.0
 
 
@@ -113,9 +116,9 @@ def test_a_thermostat_without_a_night_setpoint_is_off_at_night() -> None:
     control = {**thermostat(), "night_c": None}
     data = with_control(box_data(on="always"), {k: v for k, v in control.items() if v is not None})
     design, night = read(data), Situation(15.0, day=False)
-    assert regulated(design, night) == ()
-    assert running(design, night, {}) == {}
-    assert solve_climate(design, night).air.mean_c == pytest.approx(15.0, abs=0.01)
+    assert regulating_controls(design, night) == ()
+    assert running_sources(design, night, {}) == {}
+    assert solve_climate(design, CATALOGUE, night).air.mean_c == pytest.approx(15.0, abs=0.01)
 
 
 def test_a_timer_and_a_hand_dimmer_regulate_nothing() -> None:
@@ -148,7 +151,7 @@ def test_two_controls_each_hold_their_own_probe() -> None:
     climate = climate_of(two_controls())
     assert climate.controls["T"].probe_c == pytest.approx(25.0, abs=0.05)
     assert climate.controls["M"].probe_c == pytest.approx(30.0, abs=0.05)
-    assert {control.word for control in climate.controls.values()} == {"regulates"}
+    assert {control.status for control in climate.controls.values()} == {"regulates"}
 
 
 def test_several_heaters_of_one_control_run_at_one_duty() -> None:
@@ -167,8 +170,8 @@ def test_every_place_of_a_probe_can_be_read_and_held(reads: str) -> None:
         {"name": "H", "role": "warm-hide", "material": "resin", "x_m": 0.42, "y_m": 0.2, "length_m": 0.2, "depth_m": 0.2, "z_m": 0.1, "thickness_mm": 5.0}
     ]  # fmt: skip
     control = climate_of(design).controls["Thermostat"]
-    assert control.word in ("regulates", "cannot reach")
-    if control.word == "regulates":
+    assert control.status in ("regulates", "cannot reach")
+    if control.status == "regulates":
         assert control.probe_c == pytest.approx(26.0, abs=0.05)
 
 
@@ -177,7 +180,7 @@ def test_setpoint_for_is_the_inverse() -> None:
     climate = climate_of(design)
     found = setpoint_for(climate, "T", lambda now: now.sites["Ledge"].surface_c, 35.0)
     assert found is not None
-    assert found.word == "regulates"
+    assert found.status == "regulates"
     design["controls"][0]["day_c"] = found.probe_c
     assert climate_of(design).sites["Ledge"].surface_c == pytest.approx(35.0, abs=0.3)
 
@@ -186,18 +189,18 @@ def test_setpoint_for_says_when_no_setpoint_does_it() -> None:
     climate = climate_of(with_control(ledge_data(), thermostat(day_c=24.0)))
     too_hot = setpoint_for(climate, "T", lambda now: now.sites["Ledge"].surface_c, 200.0)
     assert too_hot is not None
-    assert too_hot.word == "cannot reach"
+    assert too_hot.status == "cannot reach"
     assert setpoint_for(climate, "Nobody", lambda now: now.air.mean_c, 25.0) is None
 
 
 def test_controls_that_find_no_rest_are_an_error_not_a_number() -> None:
     """A probe that jumps past its setpoint as the duty passes a half."""
-    cold, hot = climate_of(box_data(watts=10.0)).state, climate_of(box_data()).state
+    cold, hot = (SteadyState(climate_of(box_data(watts=watts)).state, 1, 0.0) for watts in (10.0, 75.0))
 
     def jumping(duties: Mapping[str, float]) -> SteadyState:
         return hot if duties["T"] > 0.5 else cold
 
     plant = Plant(lambda duties, _: jumping(duties), lambda _, duties: jumping(duties))
-    loop = Loop("T", 20.0, lambda state: 21.0 if state is hot else 19.0)
+    loop = Loop("T", 20.0, lambda state: 21.0 if state is hot.state else 19.0)
     with pytest.raises(NotRegulatedError, match="do not settle"):
         regulate(plant, [loop], {"T": 0.5})

@@ -5,8 +5,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from mitten.core.catalogue import load_catalogue
-from mitten.core.physics.balance.prepared import prepare
+from mitten.core.physics.balance.preparing import prepare
 from mitten.core.physics.radiation.lamps import ANGLE_STEPS, Lamp, _lower_half_space, deposit, irradiance_at
 from mitten.core.physics.radiation.sources import Running, radiator_of
 from mitten.core.physics.radiation.spectrum import (
@@ -17,9 +16,9 @@ from mitten.core.physics.radiation.spectrum import (
     spectrum_of,
 )
 from mitten.core.physics.shape.geometry import SUBDIVISION
+from tests.catalogue import CATALOGUE
 from tests.designs import Data, box_data, ledge_data, read, tank_data
 
-CATALOGUE = load_catalogue()
 UP = np.array([[0.0, 0.0, 1.0]])
 
 
@@ -60,7 +59,7 @@ def test_a_ceramic_emitter_glows_at_450_to_720_k_by_wattage(watts: float) -> Non
 
 
 def under_the_middle(lamp: Lamp, below_m: float) -> float:
-    inside = prepare(read(box_data())).interior
+    inside = prepare(read(box_data()), CATALOGUE).interior
     return float(irradiance_at(lamp, inside, None, np.array([[0.95, 0.3, 0.5 - below_m]]), UP)[0])
 
 
@@ -111,7 +110,7 @@ def test_the_intensity_sums_to_the_radiant_power() -> None:
 
 @pytest.mark.parametrize("design", [box_data(), ledge_data(), tank_data(), ledge_data(tilt_deg=20.0)])
 def test_deposit_mesh_and_missed_make_up_the_radiant_power(design: Data) -> None:
-    lamp, prepared = lamp_from(design), prepare(read(design))
+    lamp, prepared = lamp_from(design), prepare(read(design), CATALOGUE)
     landed = deposit(lamp, prepared.interior, prepared.window)
     points = np.repeat(prepared.interior.areas_m2, SUBDIVISION**2) / SUBDIVISION**2
     inside_w = float(landed.irradiance_w_m2 @ points)
@@ -121,7 +120,7 @@ def test_deposit_mesh_and_missed_make_up_the_radiant_power(design: Data) -> None
 
 
 def test_a_mesh_stops_its_wires_share_straight_down_and_more_aslant() -> None:
-    window = prepare(read(tank_data())).window
+    window = prepare(read(tank_data()), CATALOGUE).window
     assert window is not None
     centre = np.array([[0.45, 0.2], [0.45, 0.2], [2.0, 0.2]])
     through = window.transmittance(np.array([1.0, np.cos(np.deg2rad(60)), 1.0]), centre)

@@ -7,16 +7,14 @@ from typing import Any
 import numpy as np
 import pytest
 
-from mitten.core.catalogue import load_catalogue
 from mitten.core.design import Design
-from mitten.core.physics.balance.prepared import prepare
+from mitten.core.physics.balance.preparing import prepare
 from mitten.core.physics.radiation.sources import sources_of
 from mitten.core.physics.radiation.ultraviolet import READ_AT_M, UvSource, uv_sources, zone_of
 from mitten.core.physics.situation import Situation
 from mitten.core.physics.solving import solve_climate
+from tests.catalogue import CATALOGUE
 from tests.designs import Data, box_data, climate_of, ledge_data, read, tank_data
-
-CATALOGUE = load_catalogue()
 
 
 def with_uv(design: Data, **changes: Any) -> Data:
@@ -26,7 +24,7 @@ def with_uv(design: Data, **changes: Any) -> Data:
 
 def uvi_below(design: Data, below_m: float, on: date | None = None) -> float:
     known = read(design)
-    prepared = prepare(known)
+    prepared = prepare(known, CATALOGUE)
     lamp = known.uvb[0]
     point = np.array([lamp.x_m, lamp.y_m, lamp.z_m - below_m])
     return sum(float(s.uvi(prepared.interior, prepared.window, point[None, :])[0]) for s in sources_by(known, True, on))
@@ -70,7 +68,7 @@ def test_a_mesh_takes_its_wires_share_straight_below_a_compact_lamp() -> None:
 def test_a_ledge_shades_what_is_under_it_and_night_has_none() -> None:
     design = with_uv(ledge_data(), x_m=0.94, length_m=0.05)
     known = read(design)
-    prepared = prepare(known)
+    prepared = prepare(known, CATALOGUE)
     (source,) = sources_by(known, True)
     assert source.uvi(prepared.interior, prepared.window, np.array([[0.94, 0.3, 0.1]]))[0] == 0.0
     assert sources_by(known, False) == []
@@ -96,16 +94,16 @@ def mercury(**changes: Any) -> Data:
 def test_what_is_off_gives_no_ultraviolet() -> None:
     """Dead, dimmed out, switched off by its thermostat, of no watts, or not its time of day."""
     day = Situation(21.0)
-    assert solve_climate(read(mercury()), day).sites["Ledge"].uvi > 3
-    dead = solve_climate(read(mercury()), replace(day, dead=frozenset({"Lamp"})))
+    assert solve_climate(read(mercury()), CATALOGUE, day).sites["Ledge"].uvi > 3
+    dead = solve_climate(read(mercury()), CATALOGUE, replace(day, dead=frozenset({"Lamp"})))
     assert dead.sites["Ledge"].uvi == dead.sites["Ledge"].uvi_most == 0.0
-    assert solve_climate(read(mercury(dim=0.0)), day).sites["Ledge"].uvi == 0.0
-    assert solve_climate(read(mercury(watts=0.0)), day).sites["Ledge"].uvi == 0.0
-    assert solve_climate(read(mercury()), replace(day, day=False)).sites["Ledge"].uvi == 0.0
+    assert solve_climate(read(mercury(dim=0.0)), CATALOGUE, day).sites["Ledge"].uvi == 0.0
+    assert solve_climate(read(mercury(watts=0.0)), CATALOGUE, day).sites["Ledge"].uvi == 0.0
+    assert solve_climate(read(mercury()), CATALOGUE, replace(day, day=False)).sites["Ledge"].uvi == 0.0
     idle = mercury(control="Stat")
     probe = {"x_m": 0.2, "y_m": 0.3, "z_m": 0.1}
     idle["controls"] = [{"name": "Stat", "kind": "pulse", "day_c": 5.0, "probe": probe}]
-    assert solve_climate(read(idle), day).sites["Ledge"].uvi == 0.0
+    assert solve_climate(read(idle), CATALOGUE, day).sites["Ledge"].uvi == 0.0
 
 
 def test_half_of_the_power_gives_half_of_the_ultraviolet() -> None:
@@ -115,17 +113,17 @@ def test_half_of_the_power_gives_half_of_the_ultraviolet() -> None:
 
 def test_a_dead_tube_gives_neither_light_nor_heat() -> None:
     design = read(with_uv(ledge_data()))
-    dead = solve_climate(design, Situation(21.0, dead=frozenset({"UV"})))
+    dead = solve_climate(design, CATALOGUE, Situation(21.0, dead=frozenset({"UV"})))
     assert dead.sites["Ledge"].uvi == 0.0
-    assert dead.state.energy.in_w == pytest.approx(75.0)
+    assert dead.energy.in_w == pytest.approx(75.0)
 
 
 def test_a_tubes_own_watts_warm_the_enclosure() -> None:
     lit = climate_of(with_uv(box_data()))
-    assert lit.state.energy.in_w == pytest.approx(75 + 24)
+    assert lit.energy.in_w == pytest.approx(75 + 24)
     assert lit.air.mean_c > climate_of(box_data()).air.mean_c + 1
     light = {**box_data(), "lights": [{"name": "L", "watts": 20.0, "x_m": 0.6, "y_m": 0.3, "z_m": 0.55}]}
-    assert climate_of(light).state.energy.in_w == pytest.approx(95)
+    assert climate_of(light).energy.in_w == pytest.approx(95)
 
 
 @pytest.mark.parametrize(("uvi", "zone"), [(0.0, 1), (0.8, 2), (2.0, 3), (3.0, 4), (9.0, 4)])

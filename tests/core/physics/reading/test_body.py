@@ -6,14 +6,13 @@ from typing import Any
 import numpy as np
 import pytest
 
-from mitten.core.catalogue import load_catalogue
 from mitten.core.design import Meter, Stage
 from mitten.core.physics.constants import SIGMA_W_M2K4
 from mitten.core.physics.radiation.meters import reading_share
 from mitten.core.physics.radiation.spectrum import Spectrum
 from mitten.core.physics.reading.body import (
     Body,
-    Place,
+    Exposure,
     body_of,
     minutes_between,
     operative_c,
@@ -26,10 +25,11 @@ from mitten.core.physics.reading.lying import Lying, lie_on, patch_of, under_cov
 from mitten.core.physics.reading.spot import SpotClimate
 from mitten.core.physics.shape.geometry import Surface
 from mitten.core.physics.solids.ground import Layer
+from tests.catalogue import CATALOGUE
 from tests.designs import Data, box_data, climate_of, ledge_data, mat_data
 
 LIZARD = Body(60.0, 0.3, 0.025, "lizard")
-EVEN = Place(30.0, 30.0, 30.0, 0.0, 0.0)
+EVEN = Exposure(30.0, 30.0, 30.0, 0.0, 0.0)
 
 
 def test_a_body_in_an_even_place_comes_to_its_temperature() -> None:
@@ -38,10 +38,10 @@ def test_a_body_in_an_even_place_comes_to_its_temperature() -> None:
 
 @pytest.mark.parametrize(
     "warmer",
-    [Place(40.0, 30.0, 30.0, 0.0, 0.0), Place(30.0, 35.0, 30.0, 0.0, 0.0), Place(30.0, 30.0, 40.0, 0.0, 0.0),
-     Place(30.0, 30.0, 30.0, 200.0, 0.0), Place(30.0, 30.0, 30.0, 0.0, 200.0)],
+    [Exposure(40.0, 30.0, 30.0, 0.0, 0.0), Exposure(30.0, 35.0, 30.0, 0.0, 0.0), Exposure(30.0, 30.0, 40.0, 0.0, 0.0),
+     Exposure(30.0, 30.0, 30.0, 200.0, 0.0), Exposure(30.0, 30.0, 30.0, 0.0, 200.0)],
 )  # fmt: skip
-def test_ground_air_surroundings_and_beams_each_warm_it(warmer: Place) -> None:
+def test_ground_air_surroundings_and_beams_each_warm_it(warmer: Exposure) -> None:
     assert operative_c(LIZARD, warmer) > 30.5
 
 
@@ -101,7 +101,7 @@ def test_an_animal_lies_along_the_longer_side_and_on_the_surface_as_far_as_it_fi
     assert (middle.x_m, middle.y_m) == pytest.approx((0.2, 0.15))
 
 
-SPECIES = load_catalogue().species
+SPECIES = CATALOGUE.species
 
 
 @pytest.mark.parametrize("key", sorted(SPECIES))
@@ -173,7 +173,7 @@ def test_moving_air_brings_a_body_nearer_to_its_temperature_a_small_one_more() -
 
     def excess_k(mass_g: float, speed_m_s: float) -> float:
         body = Body(mass_g, 0.18 * (mass_g / 20) ** (1 / 3), 0.018 * (mass_g / 20) ** (1 / 3), "lizard")
-        return operative_c(body, Place(45.0, 25.0, 20.0, 800.0, 0.0, ground_c=45.0, speed_m_s=speed_m_s)) - 25.0
+        return operative_c(body, Exposure(45.0, 25.0, 20.0, 800.0, 0.0, ground_c=45.0, speed_m_s=speed_m_s)) - 25.0
 
     assert excess_k(20, 0.0) > excess_k(20, 0.5) > excess_k(20, 3.0) > 0
     assert excess_k(20, 1.0) < excess_k(2000, 1.0)

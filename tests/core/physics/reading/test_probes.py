@@ -28,14 +28,14 @@ def beside_a_lamp(part: Data, setpoint_c: float, watts: float = 10.0) -> Data:
 
 
 def reading(climate: Climate) -> float:
-    return probe_c(climate.design, climate.state, climate.design.controls[0])
+    return probe_c(climate.design, climate.state, climate.design.controls[0], climate.catalogue)
 
 
 @pytest.mark.parametrize("part", IDLE.values(), ids=IDLE.keys())
 def test_a_heater_that_gives_nothing_is_as_warm_as_what_it_lies_in(part: Data) -> None:
     off = climate_of(beside_a_lamp(part, 5.0))
     barely = climate_of(beside_a_lamp(part, 5.0, watts=0.02))
-    assert off.controls["T"].word == "room alone exceeds"
+    assert off.controls["T"].status == "room alone exceeds"
     assert reading(off) > off.room_c + 1.0
     assert reading(off) == pytest.approx(reading(barely), abs=0.2)
 
@@ -44,7 +44,7 @@ def test_a_heater_that_gives_nothing_is_as_warm_as_what_it_lies_in(part: Data) -
 def test_a_setpoint_just_over_what_the_lamp_makes_is_held_with_a_trace_of_power(part: Data) -> None:
     alone_c = reading(climate_of(beside_a_lamp(part, 5.0)))
     held = climate_of(beside_a_lamp(part, alone_c + 1.0)).controls["T"]
-    assert held.word == "regulates"
+    assert held.status == "regulates"
     assert held.duty < 0.6
     exceeded = climate_of(beside_a_lamp(part, alone_c - 1.0)).controls["T"]
-    assert (exceeded.word, exceeded.duty) == ("room alone exceeds", 0.0)
+    assert (exceeded.status, exceeded.duty) == ("room alone exceeds", 0.0)

@@ -5,8 +5,7 @@ import pytest
 from scipy.sparse import lil_matrix
 from scipy.sparse.linalg import spsolve
 
-from mitten.core.catalogue import load_catalogue
-from mitten.core.design import Enclosure, Underside
+from mitten.core.design import Enclosure, Face, Underside
 from mitten.core.physics.solids.ground import (
     Layer,
     admittance_w_m2k,
@@ -15,7 +14,8 @@ from mitten.core.physics.solids.ground import (
     surface_response_k,
     wave_numbers,
 )
-from mitten.core.physics.solids.panels import panel_u_w_m2k, underside_w_m2k
+from mitten.core.physics.solids.panels import outside_films_w_m2k, panel_u_w_m2k, underside_w_m2k
+from tests.catalogue import CATALOGUE
 from tests.designs import panels
 
 LAYERS = (Layer(0.010, 0.07), Layer(0.040, 0.30))
@@ -86,11 +86,16 @@ def test_a_composite_panel_loses_by_its_resistances() -> None:
         '{"length_m": 1, "depth_m": 0.5, "height_m": 0.5, "against": ["back"], "panels": '
         '{"left": {"material": "melamine", "thickness_mm": 16, "insulation_mm": 20}}}'
     )
-    catalogue = load_catalogue()
-    insulated = 1 / (0.016 / 0.13 + 0.020 / 0.034 + 1 / 8.0)
-    assert panel_u_w_m2k(box, "left", catalogue) == pytest.approx(insulated)
-    assert panel_u_w_m2k(box, "front", catalogue) == pytest.approx(1 / (0.004 / 1.0 + 1 / 8.0))
-    assert panel_u_w_m2k(box, "back", catalogue) == pytest.approx(1 / (0.004 / 1.0 + 1 / 3.0))
+    films = outside_films_w_m2k(box, {"right": 2.0})
+
+    def u_of(face: Face) -> float:
+        panel = box.panels.of(face)
+        return panel_u_w_m2k(panel, CATALOGUE.panels[panel.material], films[face])
+
+    assert u_of("left") == pytest.approx(1 / (0.016 / 0.13 + 0.020 / 0.034 + 1 / 8.0))
+    assert u_of("front") == pytest.approx(1 / (0.004 / 1.0 + 1 / 8.0))
+    assert u_of("back") == pytest.approx(1 / (0.004 / 1.0 + 1 / 3.0))
+    assert u_of("right") == pytest.approx(1 / (0.004 / 1.0 + 1 / 2.0)), "as it is given"
     assert set(panels("melamine", 16.0)) == {"floor", "top", "left", "right", "back", "front"}
 
 

@@ -3,7 +3,8 @@
 from collections.abc import Iterator
 
 from mitten.core.design import Control, Heater, Site
-from mitten.core.judge.finding import Case, Finding, Rule, by_day
+from mitten.core.design.amounts import celsius, kelvin, length
+from mitten.core.judge.finding import Case, Finding, Rule, by_day, rule
 from mitten.core.physics.reading.probes import beam_error_k
 
 BEAM_ERROR_K = 1.0
@@ -17,6 +18,12 @@ HARDLY_K = 0.5
 """Short of a setpoint by this is on it: no thermostat is finer."""
 
 
+@rule(
+    "needs-a-thermostat",
+    chapter="Warmth from below",
+    catches="A contact or lightless source without a thermostat.",
+    shown_by="hottest, limit",
+)
 def _needs_a_thermostat(case: Case) -> Iterator[Finding]:
     """Contact and lightless sources; only a warning where full power in the hottest room harms nothing."""
     hottest_c, condition = case.worst(lambda climate: max(climate.base_c, climate.basking.surface_c))
@@ -26,13 +33,13 @@ def _needs_a_thermostat(case: Case) -> Iterator[Finding]:
         if kind.light or heater.watts == 0 or (control is not None and control.is_thermostat):
             continue
         yield Finding(
-            "needs-a-thermostat",
-            "stop" if harms else "warn",
-            f"'{heater.name}' has no thermostat",
-            f"A {kind.label} gives {_its_power(heater)} whatever the room does; the hottest surface or base is "
-            f"{hottest_c:.0f} °C {condition.when}.",
-            f"{hottest_c:.0f} °C, limit {case.targets.danger_contact_c:g} °C",
-            "Put it on a thermostat, its probe where the animal meets the heat.",
+            rule="needs-a-thermostat",
+            severity="stop" if harms else "warn",
+            title=f"'{heater.name}' has no thermostat",
+            reason=f"A {kind.label} gives {_its_power(heater)} whatever the room does; the hottest surface or base is "
+            f"{celsius(hottest_c, 0)} {condition.when}.",
+            number=f"{celsius(hottest_c, 0)}, limit {celsius(case.targets.danger_contact_c)}",
+            remedy="Put it on a thermostat, its probe where the animal meets the heat.",
         )
 
 
@@ -40,35 +47,43 @@ def _its_power(heater: Heater) -> str:
     return "its full power" if heater.dim == 1.0 else f"the {heater.dim:.0%} that it is dimmed to"
 
 
+@rule("cannot-be-dimmed", chapter="Control", catches="A mercury lamp on a thermostat or dimmer.", shown_by="watts")
 def _cannot_be_dimmed(case: Case) -> Iterator[Finding]:
     for heater in case.design.heaters:
         kind, control = case.catalogue.sources[heater.kind], case.design.control_of(heater)
         switched = control is not None and control.kind != "timer"
         if not kind.dims and (switched or heater.dim < 1.0):
             yield Finding(
-                "cannot-be-dimmed",
-                "stop",
-                f"'{heater.name}' cannot be dimmed or switched by a thermostat",
-                kind.service_note or f"A {kind.label} is made for full power.",
-                f"{heater.watts:g} W",
-                "Run it on a timer at full power, and hold the temperature by its height and wattage.",
+                rule="cannot-be-dimmed",
+                severity="stop",
+                title=f"'{heater.name}' cannot be dimmed or switched by a thermostat",
+                reason=kind.service_note or f"A {kind.label} is made for full power.",
+                number=f"{heater.watts:g} W",
+                remedy="Run it on a timer at full power, and hold the temperature by its height and wattage.",
             )
 
 
+@rule("control-overload", chapter="Control", catches="A load above the thermostat's rating.", shown_by="load, rating")
 def _over_its_load(case: Case) -> Iterator[Finding]:
     for control in case.design.controls:
         load_w = sum(heater.watts for heater in case.design.heaters_of(control))
         if control.max_watts is not None and load_w > control.max_watts:
             yield Finding(
-                "control-overload",
-                "stop",
-                f"'{control.name}' switches {load_w:g} W, made for {control.max_watts:g} W",
-                "A thermostat beyond its rating overheats, or its contacts weld and stay on.",
-                f"{load_w:g} W, limit {control.max_watts:g} W",
-                "Use a thermostat rated for the load, or one for each heat source.",
+                rule="control-overload",
+                severity="stop",
+                title=f"'{control.name}' switches {load_w:g} W, made for {control.max_watts:g} W",
+                reason="A thermostat beyond its rating overheats, or its contacts weld and stay on.",
+                number=f"{load_w:g} W, limit {control.max_watts:g} W",
+                remedy="Use a thermostat rated for the load, or one for each heat source.",
             )
 
 
+@rule(
+    "cannot-reach",
+    chapter="Control",
+    catches="A setpoint that full power does not reach: too little power.",
+    shown_by="probe, setpoint",
+)
 def _cannot_hold(case: Case) -> Iterator[Finding]:
     """One finding a thermostat: where it is shortest of its setpoint, and how often."""
     for control in case.design.controls:
@@ -76,34 +91,38 @@ def _cannot_hold(case: Case) -> Iterator[Finding]:
             condition: held
             for condition, climate in case.climates.items()
             for held in (climate.controls.get(control.name),)
-            if held and held.word == "cannot reach" and held.setpoint_c - held.probe_c > HARDLY_K
+            if held and held.status == "cannot reach" and held.setpoint_c - held.probe_c > HARDLY_K
         }
         if not short:
             continue
         condition = max(short, key=lambda one: short[one].setpoint_c - short[one].probe_c)
         held, others = short[condition], [one.within for one in short if one != condition]
         yield Finding(
-            "cannot-reach",
-            "warn",
-            f"'{control.name}' cannot reach {held.setpoint_c:g} °C {condition.when}",
-            f"At full power its probe reads {held.probe_c:.1f} °C with the room at {condition.room_c:g} °C"
+            rule="cannot-reach",
+            severity="warn",
+            title=f"'{control.name}' cannot reach {celsius(held.setpoint_c)} {condition.when}",
+            reason=f"At full power its probe reads {celsius(held.probe_c, 1)} with the room at "
+            + celsius(condition.room_c)
             + (f"; nor can it on a {' or '.join(others)}." if others else "."),
-            f"{held.probe_c:.1f} °C, set to {held.setpoint_c:g} °C",
-            "Take more watts or insulation, or set it to what can be reached.",
+            number=f"{celsius(held.probe_c, 1)}, set to {celsius(held.setpoint_c)}",
+            remedy="Take more watts or insulation, or set it to what can be reached.",
         )
 
 
+@rule(
+    "lamp-on-an-on-off-thermostat", chapter="Control", catches="A lamp that is switched on and off.", shown_by="watts"
+)
 def _lamp_switched(case: Case) -> Iterator[Finding]:
     for control in case.design.controls:
         heaters = case.design.heaters_of(control)
         if _switches_a_lamp(case, control, heaters):
             yield Finding(
-                "lamp-on-an-on-off-thermostat",
-                "warn",
-                f"'{control.name}' switches a lamp on and off",
-                "The light goes with it, and filaments wear out by being switched.",
-                f"{sum(heater.watts for heater in heaters):g} W",
-                "Use a dimming thermostat for lamps.",
+                rule="lamp-on-an-on-off-thermostat",
+                severity="warn",
+                title=f"'{control.name}' switches a lamp on and off",
+                reason="The light goes with it, and filaments wear out by being switched.",
+                number=f"{sum(heater.watts for heater in heaters):g} W",
+                remedy="Use a dimming thermostat for lamps.",
             )
 
 
@@ -111,6 +130,12 @@ def _switches_a_lamp(case: Case, control: Control, heaters: tuple[Heater, ...]) 
     return control.kind in ("on-off", "pulse") and any(case.catalogue.sources[h.kind].light for h in heaters)
 
 
+@rule(
+    "probe-in-the-beam",
+    chapter="Control",
+    catches="A probe in the beam, which reads high.",
+    shown_by="how much too high it reads",
+)
 @by_day
 def _probe_in_the_beam(case: Case) -> Iterator[Finding]:
     for control in case.design.controls:
@@ -120,12 +145,13 @@ def _probe_in_the_beam(case: Case) -> Iterator[Finding]:
         condition = max(errors, key=lambda one: errors[one])
         if errors[condition] > BEAM_ERROR_K:
             yield Finding(
-                "probe-in-the-beam",
-                "warn",
-                f"The probe of '{control.name}' hangs in the beam",
-                f"A dark probe in the beam reads {errors[condition]:.1f} K too high and shuts the heat off early.",
-                f"{errors[condition]:.1f} K too high",
-                "Shade it, or move it out of the beam and set it anew.",
+                rule="probe-in-the-beam",
+                severity="warn",
+                title=f"The probe of '{control.name}' hangs in the beam",
+                reason=f"A dark probe in the beam reads {kelvin(errors[condition], 1)} too high and shuts the heat off "
+                "early.",
+                number=f"{kelvin(errors[condition], 1)} too high",
+                remedy="Shade it, or move it out of the beam and set it anew.",
             )
 
 
@@ -138,6 +164,10 @@ def _on_site(control: Control, site: Site, ground_m: float) -> bool:
     return over and site.underside_m(ground_m) - ON_IT_M <= probe.z_m <= site.top_m(ground_m) + ON_IT_M
 
 
+@rule(
+    "probe-on-the-basking-place", chapter="Control", catches="A probe where the animal basks.", shown_by="surface there"
+)
+@rule("probe-in-water", chapter="Control", catches="A probe in the water.", shown_by="temperature there")
 def _probe_where_it_must_not_be(case: Case) -> Iterator[Finding]:
     ground_m = case.design.substrate.depth_m
     for control in case.design.controls:
@@ -147,25 +177,32 @@ def _probe_where_it_must_not_be(case: Case) -> Iterator[Finding]:
             surface_c, _ = case.worst(lambda climate, name=site.name: climate.site_surfaces_c[name])  # type: ignore[misc]
             if site.role == "basking":
                 yield Finding(
-                    "probe-on-the-basking-place",
-                    "warn",
-                    f"The probe of '{control.name}' lies where the animal basks",
-                    "When the animal lies on it, it reads the animal, and the heat runs wild or goes out; "
-                    f"'{site.name}' is {surface_c:.0f} °C.",
-                    f"{surface_c:.0f} °C under the probe",
-                    "Fix it beside the basking place, shaded, and set it to what is right there.",
+                    rule="probe-on-the-basking-place",
+                    severity="warn",
+                    title=f"The probe of '{control.name}' lies where the animal basks",
+                    reason="When the animal lies on it, it reads the animal, and the heat runs wild or goes out; "
+                    f"'{site.name}' is {celsius(surface_c, 0)}.",
+                    number=f"{celsius(surface_c, 0)} under the probe",
+                    remedy="Fix it beside the basking place, shaded, and set it to what is right there.",
                 )
             elif site.role == "water":
                 yield Finding(
-                    "probe-in-water",
-                    "stop",
-                    f"The probe of '{control.name}' is in the water",
-                    "Water stays cool, so that the heat runs at full power; and water and leads do not go together.",
-                    f"{surface_c:.0f} °C in the water",
-                    "Fix it in the air or on the ground, away from the water.",
+                    rule="probe-in-water",
+                    severity="stop",
+                    title=f"The probe of '{control.name}' is in the water",
+                    reason="Water stays cool, so that the heat runs at full power; and water and leads do not go "
+                    "together.",
+                    number=f"{celsius(surface_c, 0)} in the water",
+                    remedy="Fix it in the air or on the ground, away from the water.",
                 )
 
 
+@rule(
+    "only-light-switched",
+    chapter="Control",
+    catches="A thermostat that switches the only light through the day.",
+    shown_by="share lit",
+)
 @by_day
 def _only_light_switched(case: Case) -> Iterator[Finding]:
     """An on-off or pulse thermostat that works the only light there is."""
@@ -178,12 +215,12 @@ def _only_light_switched(case: Case) -> Iterator[Finding]:
         )
         if lit < STEADY_DUTY:
             yield Finding(
-                "only-light-switched",
-                "warn",
-                f"'{control.name}' switches the only light off and on through the day",
-                f"It runs {lit:.0%} of the time on the mildest day; the animal's day flickers with it.",
-                f"{lit:.0%} of the day lit",
-                "Add a plain light for the day, or use a dimming thermostat.",
+                rule="only-light-switched",
+                severity="warn",
+                title=f"'{control.name}' switches the only light off and on through the day",
+                reason=f"It runs {lit:.0%} of the time on the mildest day; the animal's day flickers with it.",
+                number=f"{lit:.0%} of the day lit",
+                remedy="Add a plain light for the day, or use a dimming thermostat.",
             )
 
 
@@ -195,6 +232,9 @@ def _has_the_only_light(case: Case, control: Control) -> bool:
     return bool(shining) and not (design.lights or design.uvb) and all(heater in regulated for heater in shining)
 
 
+@rule(
+    "probe-at-the-cool-end", chapter="Control", catches="A probe at the other end than its source.", shown_by="distance"
+)
 @by_day
 def _probe_at_the_cool_end(case: Case) -> Iterator[Finding]:
     """A probe of a heater of the warm end that lies in the other: it never feels what it regulates."""
@@ -209,16 +249,17 @@ def _probe_at_the_cool_end(case: Case) -> Iterator[Finding]:
         if away_m > FAR_SHARE * box.length_m:
             there_c = day.air_at(probe.x_m, max(probe.z_m, day.low_air_m))
             yield Finding(
-                "probe-at-the-cool-end",
-                "warn",
-                f"The probe of '{control.name}' lies far from what it regulates",
-                f"It is {away_m * 100:.0f} cm from the nearest source, in air of {there_c:.1f} °C: the warm end "
+                rule="probe-at-the-cool-end",
+                severity="warn",
+                title=f"The probe of '{control.name}' lies far from what it regulates",
+                reason=f"It is {length(away_m)} from the nearest source, in air of {celsius(there_c, 1)}: the warm end "
                 "overheats before it feels anything.",
-                f"{away_m * 100:.0f} cm away in a box of {box.length_m * 100:.0f} cm",
-                "Fix it beside the basking place, out of the beam, and set it anew.",
+                number=f"{length(away_m)} away in a box of {length(box.length_m)}",
+                remedy="Fix it beside the basking place, out of the beam, and set it anew.",
             )
 
 
+@rule("no-light-by-day", chapter="Control", catches="A day animal without any light.", shown_by="watts of light")
 def _no_light(case: Case) -> Iterator[Finding]:
     """A day animal without anything that shines by day."""
     design, sources = case.design, case.catalogue.sources
@@ -226,13 +267,13 @@ def _no_light(case: Case) -> Iterator[Finding]:
     if case.species.active != "day" or shining or design.lights or design.uvb or not design.heaters:
         return
     yield Finding(
-        "no-light-by-day",
-        "warn",
-        "Nothing gives light by day",
-        f"{case.species.label} is active by day, and nothing in the box shines: what comes in from the room is dusk to "
-        "it.",
-        "0 W of light",
-        "Add a plain light or a UV lamp over the warm end, on by day.",
+        rule="no-light-by-day",
+        severity="warn",
+        title="Nothing gives light by day",
+        reason=f"{case.species.label} is active by day, and nothing in the box shines: what comes in from the room "
+        "is dusk to it.",
+        number="0 W of light",
+        remedy="Add a plain light or a UV lamp over the warm end, on by day.",
     )
 
 

@@ -5,7 +5,8 @@ from itertools import combinations
 
 from mitten.core.catalogue import overlap
 from mitten.core.design import Design, Heater, Light, UvbLamp
-from mitten.core.judge.finding import Case, Finding, Rule
+from mitten.core.design.amounts import length
+from mitten.core.judge.finding import Case, Finding, Rule, rule
 from mitten.core.judge.reach import footings
 from mitten.core.physics.constants import value
 from mitten.core.physics.radiation.sources import is_guarded
@@ -16,20 +17,21 @@ LAMP_BODY_M = 0.09
 TOUCHING_M = 0.005
 
 
+@rule("lamp-does-not-fit", chapter="Fit", catches="A lamp without room under the top.", shown_by="room, need")
 def _under_the_lid(case: Case) -> Iterator[Finding]:
     box = case.design.enclosure
     for heater in _lamps(case):
         room_m = box.height_m - heater.z_m
         if not heater.above_mesh and not box.open_top and room_m < LAMP_BODY_M - TOUCHING_M:
             yield Finding(
-                "lamp-does-not-fit",
-                "warn",
-                f"'{heater.name}' does not fit under the top",
-                f"Bulb and socket need about {LAMP_BODY_M * 100:.0f} cm above the lamp's face; there are "
-                f"{room_m * 100:.0f} cm.",
-                f"{room_m * 100:.0f} cm, needs {LAMP_BODY_M * 100:.0f} cm",
-                "Hang it lower, or above a mesh.",
-                (heater.name,),
+                rule="lamp-does-not-fit",
+                severity="warn",
+                title=f"'{heater.name}' does not fit under the top",
+                reason=f"Bulb and socket need about {length(LAMP_BODY_M)} above the lamp's face; there are "
+                f"{length(room_m)}.",
+                number=f"{length(room_m)}, needs {length(LAMP_BODY_M)}",
+                remedy="Hang it lower, or above a mesh.",
+                parts=(heater.name,),
             )
 
 
@@ -37,21 +39,24 @@ def _lamps(case: Case) -> Iterator[Heater]:
     return (heater for heater in case.design.heaters if case.catalogue.sources[heater.kind].family == "lamp")
 
 
+@rule("shelf-above-the-lamp", chapter="Fit", catches="A lamp on the lid under a shelf.", shown_by="watts")
 def _under_a_shelf(case: Case) -> Iterator[Finding]:
     if "top" not in case.design.enclosure.against:
         return
     for part in case.design.powered:
         if getattr(part, "above_mesh", False):
             yield Finding(
-                "shelf-above-the-lamp",
-                "stop",
-                f"'{part.name}' hangs between the box and a shelf",
-                "What stands above a lamp on the lid is heated until it chars, and the lamp cannot shed its heat.",
-                f"{part.watts:g} W under a shelf",
-                "Clear the space above the lid, or hang the lamp inside behind a guard.",
+                rule="shelf-above-the-lamp",
+                severity="stop",
+                title=f"'{part.name}' hangs between the box and a shelf",
+                reason="What stands above a lamp on the lid is heated until it chars, and the lamp cannot shed its "
+                "heat.",
+                number=f"{part.watts:g} W under a shelf",
+                remedy="Clear the space above the lid, or hang the lamp inside behind a guard.",
             )
 
 
+@rule("lamp-beside-the-mesh", chapter="Fit", catches="A lamp on the solid part of the lid.", shown_by="place")
 def _beside_the_mesh(case: Case) -> Iterator[Finding]:
     mesh = case.design.enclosure.lid_mesh
     if mesh is None or mesh.x_m is None or mesh.y_m is None or mesh.length_m is None or mesh.depth_m is None:
@@ -60,16 +65,17 @@ def _beside_the_mesh(case: Case) -> Iterator[Finding]:
         over = abs(part.x_m - mesh.x_m) <= mesh.length_m / 2 and abs(part.y_m - mesh.y_m) <= mesh.depth_m / 2
         if getattr(part, "above_mesh", False) and not over:
             yield Finding(
-                "lamp-beside-the-mesh",
-                "stop",
-                f"'{part.name}' stands on the solid part of the lid",
-                "It heats the lid instead of the animal, and the lid may scorch.",
-                f"{part.x_m * 100:.0f} cm from left",
-                "Put it over the mesh.",
-                (part.name,),
+                rule="lamp-beside-the-mesh",
+                severity="stop",
+                title=f"'{part.name}' stands on the solid part of the lid",
+                reason="It heats the lid instead of the animal, and the lid may scorch.",
+                number=f"{length(part.x_m)} from left",
+                remedy="Put it over the mesh.",
+                parts=(part.name,),
             )
 
 
+@rule("tube-does-not-fit", chapter="Fit", catches="A tube longer than the box.", shown_by="length, room")
 def _tube_too_long(case: Case) -> Iterator[Finding]:
     length_m = case.design.enclosure.length_m
     for lamp in case.design.uvb:
@@ -77,28 +83,29 @@ def _tube_too_long(case: Case) -> Iterator[Finding]:
         past_m = max(half_m - lamp.x_m, lamp.x_m + half_m - length_m)
         if past_m > TOUCHING_M:
             yield Finding(
-                "tube-does-not-fit",
-                "warn",
-                f"'{lamp.name}' reaches {past_m * 100:.0f} cm past the end of the box",
-                f"It is {2 * half_m * 100:.0f} cm long in a box of {length_m * 100:.0f} cm.",
-                f"{2 * half_m * 100:.0f} cm, room for {length_m * 100:.0f} cm",
-                "Move it to the middle of its half, or take a shorter one.",
-                (lamp.name,),
+                rule="tube-does-not-fit",
+                severity="warn",
+                title=f"'{lamp.name}' reaches {length(past_m)} past the end of the box",
+                reason=f"It is {length(2 * half_m)} long in a box of {length(length_m)}.",
+                number=f"{length(2 * half_m)}, room for {length(length_m)}",
+                remedy="Move it to the middle of its half, or take a shorter one.",
+                parts=(lamp.name,),
             )
 
 
+@rule("parts-overlap", chapter="Fit", catches="Two parts in the same place.", shown_by="which")
 def _overlapping(case: Case) -> Iterator[Finding]:
     ground_m = case.design.substrate.depth_m
     for one, other in combinations(case.design.sites, 2):
         if overlap(one, other, ground_m):
             yield Finding(
-                "parts-overlap",
-                "warn",
-                f"'{one.name}' and '{other.name}' are in the same place",
-                "Both fill the same space, so that what is computed of them is not what will be built.",
-                "they overlap",
-                "Move one of them aside, or above the other.",
-                (one.name, other.name),
+                rule="parts-overlap",
+                severity="warn",
+                title=f"'{one.name}' and '{other.name}' are in the same place",
+                reason="Both fill the same space, so that what is computed of them is not what will be built.",
+                number="they overlap",
+                remedy="Move one of them aside, or above the other.",
+                parts=(one.name, other.name),
             )
     yield from _lamps_in_sites(case.design)
 
@@ -112,16 +119,22 @@ def _lamps_in_sites(design: Design) -> Iterator[Finding]:
             inward = abs(lamp.y_m - site.y_m) < site.depth_m / 2
             if across and inward and site.underside_m(ground_m) <= lamp.z_m < site.top_m(ground_m):
                 yield Finding(
-                    "parts-overlap",
-                    "warn",
-                    f"'{lamp.name}' is inside '{site.name}'",
-                    "Both fill the same space.",
-                    "they overlap",
-                    "Hang the lamp higher, or move what is under it.",
-                    (lamp.name, site.name),
+                    rule="parts-overlap",
+                    severity="warn",
+                    title=f"'{lamp.name}' is inside '{site.name}'",
+                    reason="Both fill the same space.",
+                    number="they overlap",
+                    remedy="Hang the lamp higher, or move what is under it.",
+                    parts=(lamp.name, site.name),
                 )
 
 
+@rule(
+    "no-room-under-the-lamp",
+    chapter="Fit",
+    catches="A lamp where the animal's back is.",
+    shown_by="room, the back's height",
+)
 def _no_room_for_the_animal(case: Case) -> Iterator[Finding]:
     """Lamps whose guard or envelope is where the animal's back is when it stands under them."""
     standing = footings(case.design, case.species)
@@ -135,14 +148,14 @@ def _no_room_for_the_animal(case: Case) -> Iterator[Finding]:
         if into_m > 0:
             gap_m = lowest_m - highest.height_m
             yield Finding(
-                "no-room-under-the-lamp",
-                "stop",
-                f"'{part.name}' hangs where the animal's back is",
-                f"It leaves {max(gap_m, 0.0) * 100:.0f} cm above {highest.name}, and the back of {case.inmate} is "
-                f"{case.body.back_m * 100:.0f} cm high: it touches the lamp and burns.",
-                f"{max(gap_m, 0.0) * 100:.0f} cm free, needs more than {case.body.back_m * 100:.0f} cm",
-                "Hang the lamp higher, or lower what is under it.",
-                (part.name,),
+                rule="no-room-under-the-lamp",
+                severity="stop",
+                title=f"'{part.name}' hangs where the animal's back is",
+                reason=f"It leaves {length(max(gap_m, 0.0))} above {highest.name}, and the back of "
+                f"{case.inmate} is {length(case.body.back_m)} high: it touches the lamp and burns.",
+                number=f"{length(max(gap_m, 0.0))} free, needs more than {length(case.body.back_m)}",
+                remedy="Hang the lamp higher, or lower what is under it.",
+                parts=(part.name,),
             )
 
 

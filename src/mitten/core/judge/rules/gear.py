@@ -6,7 +6,8 @@ from math import inf
 
 from mitten.core.catalogue import Catalogue
 from mitten.core.design import Fixture, Heater
-from mitten.core.judge.finding import Case, Finding, Rule
+from mitten.core.design.amounts import celsius, length
+from mitten.core.judge.finding import Case, Finding, Rule, rule
 from mitten.core.judge.reach import footings, stretch_m
 from mitten.core.physics.radiation.sources import PANEL_THICKNESS_M, is_guarded
 from mitten.core.physics.reading.climate import Climate
@@ -38,44 +39,49 @@ def in_fixtures(case: Case) -> Iterator[Heater]:
     return (heater for heater in case.design.heaters if case.catalogue.sources[heater.kind].needs_fixture)
 
 
+@rule(
+    "fixture-rating", chapter="Gear", catches="A lamp stronger than its fixture is rated for.", shown_by="watts, rating"
+)
 def _over_rating(case: Case) -> Iterator[Finding]:
     for heater in in_fixtures(case):
         rating = fixture_rating_w(heater.fixture, case.catalogue)
         if heater.watts > rating:
             yield Finding(
-                "fixture-rating",
-                "stop",
-                f"{heater.watts:g} W in a fixture for {rating:g} W",
-                f"'{heater.name}' is stronger than its fixture may hold: the fixture and its wiring overheat.",
-                f"{heater.watts:g} W, limit {rating:g} W",
-                f"Fit a lamp of at most {rating:g} W, or a fixture rated for {heater.watts:g} W.",
+                rule="fixture-rating",
+                severity="stop",
+                title=f"{heater.watts:g} W in a fixture for {rating:g} W",
+                reason=f"'{heater.name}' is stronger than its fixture may hold: the fixture and its wiring overheat.",
+                number=f"{heater.watts:g} W, limit {rating:g} W",
+                remedy=f"Fit a lamp of at most {rating:g} W, or a fixture rated for {heater.watts:g} W.",
             )
 
 
+@rule("fixture-rating-unknown", chapter="Gear", catches="A fixture whose label was not read.", shown_by="watts assumed")
 def _unread_rating(case: Case) -> Iterator[Finding]:
     for heater in in_fixtures(case):
         if heater.fixture.max_watts is None:
             usual = case.catalogue.fixtures[heater.fixture.kind].usual_max_watts
             yield Finding(
-                "fixture-rating-unknown",
-                "note",
-                f"Read the rating on the fixture of '{heater.name}'",
-                f"No rating is given; {usual:g} W, usual for such a fixture, is assumed.",
-                f"{usual:g} W assumed",
-                "Enter what its label says.",
+                rule="fixture-rating-unknown",
+                severity="note",
+                title=f"Read the rating on the fixture of '{heater.name}'",
+                reason=f"No rating is given; {usual:g} W, usual for such a fixture, is assumed.",
+                number=f"{usual:g} W assumed",
+                remedy="Enter what its label says.",
             )
 
 
+@rule("socket-material", chapter="Gear", catches="A plastic socket on a heat source.", shown_by="watts")
 def _plastic_socket(case: Case) -> Iterator[Finding]:
     for heater in in_fixtures(case):
         if heater.fixture.socket == "plastic":
             yield Finding(
-                "socket-material",
-                "stop",
-                f"Plastic socket on '{heater.name}'",
-                "A heat source softens and chars a plastic socket; it can set fire to what is near.",
-                f"{heater.watts:g} W",
-                "Use a fixture with a ceramic socket.",
+                rule="socket-material",
+                severity="stop",
+                title=f"Plastic socket on '{heater.name}'",
+                reason="A heat source softens and chars a plastic socket; it can set fire to what is near.",
+                number=f"{heater.watts:g} W",
+                remedy="Use a fixture with a ceramic socket.",
             )
 
 
@@ -94,31 +100,44 @@ def _in_reach(case: Case) -> Iterator[tuple[Heater, float, str]]:
             yield heater, gap_m, nearest.name
 
 
+@rule(
+    "within-reach",
+    chapter="Gear",
+    catches="A heat source without a guard that the animal reaches.",
+    shown_by="gap, reach",
+)
+@rule("climber-under-open-lamp", chapter="Gear", catches="A climbing animal under an open lamp.", shown_by="gap")
+@rule(
+    "hot-to-touch",
+    chapter="Gear",
+    catches="A guard too small, or a panel, too hot and within reach.",
+    shown_by="its outside, limit",
+)
 def _within_reach(case: Case) -> Iterator[Finding]:
     limit_c = case.targets.danger_contact_c
     for heater, gap_m, footing in _in_reach(case):
         if case.catalogue.sources[heater.kind].family == "lamp" and not is_guarded(heater.fixture, case.catalogue):
             reach_m = stretch_m(case.species, case.design.animal.stage)
             climbs = reach_m == inf
-            reach = "climbs to it" if climbs else f"reaches {reach_m * 100:.0f} cm"
+            reach = "climbs to it" if climbs else f"reaches {length(reach_m)}"
             yield Finding(
-                "climber-under-open-lamp" if climbs else "within-reach",
-                "stop",
-                f"The animal can reach '{heater.name}'",
-                f"It has no guard and is {gap_m * 100:.0f} cm from {footing}; the animal {reach}. It burns on touch.",
-                f"{gap_m * 100:.0f} cm",
-                "Put a guard around it, or hang it outside above a mesh.",
+                rule="climber-under-open-lamp" if climbs else "within-reach",
+                severity="stop",
+                title=f"The animal can reach '{heater.name}'",
+                reason=f"It has no guard and is {length(gap_m)} from {footing}; the animal {reach}. It burns on touch.",
+                number=f"{length(gap_m)}",
+                remedy="Put a guard around it, or hang it outside above a mesh.",
             )
             continue
         part = _hottest_part(case, heater)
         if part is not None and part.celsius > limit_c:
             yield Finding(
-                "hot-to-touch",
-                "warn",
-                f"The {part.what} of '{heater.name}' gets {part.celsius:.0f} °C and is within reach",
-                f"It is {gap_m * 100:.0f} cm from {footing}; above {limit_c:g} °C it burns what holds on to it.",
-                f"{part.celsius:.0f} °C, limit {limit_c:g} °C",
-                REMEDIES[part.what],
+                rule="hot-to-touch",
+                severity="warn",
+                title=f"The {part.what} of '{heater.name}' gets {celsius(part.celsius, 0)} and is within reach",
+                reason=f"It is {length(gap_m)} from {footing}; above {celsius(limit_c)} it burns what holds on to it.",
+                number=f"{celsius(part.celsius, 0)}, limit {celsius(limit_c)}",
+                remedy=REMEDIES[part.what],
             )
 
 
@@ -133,6 +152,12 @@ def _hottest_part(case: Case, heater: Heater) -> HotPart | None:
     return max(parts, key=lambda part: part.celsius, default=None)
 
 
+@rule(
+    "hot-mesh-over-climber",
+    chapter="Gear",
+    catches="Hot wires that a climbing animal hangs on.",
+    shown_by="wires, limit",
+)
 def _hot_mesh(case: Case) -> Iterator[Finding]:
     """Wires under a lamp that a climbing animal hangs on."""
     box, limit_c = case.design.enclosure, case.targets.danger_contact_c
@@ -144,65 +169,69 @@ def _hot_mesh(case: Case) -> Iterator[Finding]:
     if highest_m + reach_m < box.height_m or mesh_c <= limit_c + MESH_HOT_K:
         return
     yield Finding(
-        "hot-mesh-over-climber",
-        "stop" if mesh_c > limit_c + MESH_BURNS_K else "warn",
-        f"The mesh under the lamp gets {mesh_c:.0f} °C, and the animal climbs to it",
-        f"It hangs on the wires by its feet; above {limit_c:g} °C they burn, and the lamp burns its belly "
+        rule="hot-mesh-over-climber",
+        severity="stop" if mesh_c > limit_c + MESH_BURNS_K else "warn",
+        title=f"The mesh under the lamp gets {celsius(mesh_c, 0)}, and the animal climbs to it",
+        reason=f"It hangs on the wires by its feet; above {celsius(limit_c)} they burn, and the lamp burns its belly "
         f"({condition.within}).",
-        f"{mesh_c:.0f} °C, limit {limit_c:g} °C",
-        "Raise the lamp over the mesh, take a weaker one, or keep the animal off by a guard under the mesh.",
+        number=f"{celsius(mesh_c, 0)}, limit {celsius(limit_c)}",
+        remedy="Raise the lamp over the mesh, take a weaker one, or keep the animal off by a guard under the mesh.",
     )
 
 
+@rule("unvented-dome", chapter="Gear", catches="A ceramic or mercury lamp in a dome without vents.", shown_by="watts")
 def _unvented_dome(case: Case) -> Iterator[Finding]:
     for heater in in_fixtures(case):
         kind, fixture = case.catalogue.sources[heater.kind], case.catalogue.fixtures[heater.fixture.kind]
         hot = kind.arc_share > 0 or kind.radiating_area_m2 is not None
         if hot and fixture.encloses and not fixture.vented:
             yield Finding(
-                "unvented-dome",
-                "stop",
-                f"'{heater.name}' is in a dome without vents",
-                f"A {kind.label} heats its fixture more than other lamps do; without vents socket and lead bake.",
-                f"{heater.watts:g} W in a dome for usually {fixture.usual_max_watts:g} W",
-                "Use a large vented dome or an open wire fixture with a ceramic socket.",
+                rule="unvented-dome",
+                severity="stop",
+                title=f"'{heater.name}' is in a dome without vents",
+                reason=f"A {kind.label} heats its fixture more than other lamps do; without vents socket and lead "
+                "bake.",
+                number=f"{heater.watts:g} W in a dome for usually {fixture.usual_max_watts:g} W",
+                remedy="Use a large vented dome or an open wire fixture with a ceramic socket.",
             )
 
 
+@rule("light-at-night", chapter="Gear", catches="Light at night, whatever its colour.", shown_by="watts of light")
 def _light_at_night(case: Case) -> Iterator[Finding]:
     for lamp in case.design.uvb:
         if lamp.on in ("night", "always"):
             yield Finding(
-                "light-at-night",
-                "warn",
-                f"'{lamp.name}' shines at night",
-                "Light at night breaks the animal's rest, whatever its colour.",
-                f"{lamp.watts:g} W of light at night",
-                "Let it run by day alone.",
+                rule="light-at-night",
+                severity="warn",
+                title=f"'{lamp.name}' shines at night",
+                reason="Light at night breaks the animal's rest, whatever its colour.",
+                number=f"{lamp.watts:g} W of light at night",
+                remedy="Let it run by day alone.",
             )
     for heater in case.design.heaters:
         if case.catalogue.sources[heater.kind].light and heater.on in ("night", "always"):
             yield Finding(
-                "light-at-night",
-                "warn",
-                f"'{heater.name}' shines at night",
-                "Light at night breaks the animal's rest, whatever its colour.",
-                f"{heater.watts:g} W of light at night",
-                "Switch it off at night; if the night is too cold, use a source without light.",
+                rule="light-at-night",
+                severity="warn",
+                title=f"'{heater.name}' shines at night",
+                reason="Light at night breaks the animal's rest, whatever its colour.",
+                number=f"{heater.watts:g} W of light at night",
+                remedy="Switch it off at night; if the night is too cold, use a source without light.",
             )
 
 
+@rule("coloured-lamp", chapter="Gear", catches="A red, blue or black lamp.", shown_by="watts")
 def _coloured(case: Case) -> Iterator[Finding]:
     for heater in case.design.heaters:
         kind = case.catalogue.sources[heater.kind]
         if kind.coloured:
             yield Finding(
-                "coloured-lamp",
-                "warn",
-                f"'{heater.name}' is a coloured lamp",
-                kind.service_note,
-                f"{heater.watts:g} W",
-                "Replace it by a clear lamp for the day and a ceramic emitter for the night.",
+                rule="coloured-lamp",
+                severity="warn",
+                title=f"'{heater.name}' is a coloured lamp",
+                reason=kind.service_note,
+                number=f"{heater.watts:g} W",
+                remedy="Replace it by a clear lamp for the day and a ceramic emitter for the night.",
             )
 
 
@@ -210,18 +239,19 @@ def _site_c(climate: Climate, name: str) -> float:
     return climate.site_surfaces_c[name]
 
 
+@rule("hot-rock", chapter="Gear", catches="A hot rock.", shown_by="its surface")
 def _hot_rock(case: Case) -> Iterator[Finding]:
     for heater in case.design.heaters:
         kind = case.catalogue.sources[heater.kind]
         if kind.family == "rock":
             surface_c, condition = case.worst(partial(_site_c, name=heater.site or ""))
             yield Finding(
-                "hot-rock",
-                "warn",
-                f"'{heater.name}' is a hot rock",
-                f"{kind.service_note} It gets {surface_c:.0f} °C {condition.when}.",
-                f"{surface_c:.0f} °C",
-                "Replace it by a lamp over a plain slab, or a mat under one with a thermostat.",
+                rule="hot-rock",
+                severity="warn",
+                title=f"'{heater.name}' is a hot rock",
+                reason=f"{kind.service_note} It gets {celsius(surface_c, 0)} {condition.when}.",
+                number=f"{celsius(surface_c, 0)}",
+                remedy="Replace it by a lamp over a plain slab, or a mat under one with a thermostat.",
             )
 
 

@@ -2,7 +2,8 @@
 
 from collections.abc import Iterator
 
-from mitten.core.judge.finding import Case, Finding, Rule, by_day
+from mitten.core.design.amounts import celsius, kelvin, length, litres
+from mitten.core.judge.finding import Case, Finding, Rule, by_day, rule
 from mitten.core.judge.materials import hottest_materials
 from mitten.core.judge.reach import Footing, footings
 from mitten.core.physics.reading.body import minutes_between
@@ -28,6 +29,12 @@ def _minutes(minutes: float) -> str:
     return "a minute" if whole == 1 else f"{whole} minutes"
 
 
+@rule(
+    "lamp-in-the-middle",
+    chapter="Heat",
+    catches="A lamp in the middle: no slope, no cool end.",
+    shown_by="warm end over cool end",
+)
 def _lamp_in_the_middle(case: Case) -> Iterator[Finding]:
     box = case.design.enclosure
     if box.height_m > box.length_m:
@@ -43,12 +50,12 @@ def _lamp_in_the_middle(case: Case) -> Iterator[Finding]:
             if difference_k >= A_SLOPE_K:
                 continue
             yield Finding(
-                "lamp-in-the-middle",
-                "warn",
-                f"'{heater.name}' hangs in the middle",
-                "Both ends are warmed alike, so that the animal has no cool end to go to.",
-                f"warm end {max(difference_k, 0.0):.1f} K above the cool end",
-                "Move it over one end, with the basking place under it.",
+                rule="lamp-in-the-middle",
+                severity="warn",
+                title=f"'{heater.name}' hangs in the middle",
+                reason="Both ends are warmed alike, so that the animal has no cool end to go to.",
+                number=f"warm end {kelvin(max(difference_k, 0.0), 1)} above the cool end",
+                remedy="Move it over one end, with the basking place under it.",
             )
 
 
@@ -57,48 +64,63 @@ def _largest_slope_k(case: Case) -> float:
     return max((air.warm_c - air.cool_c for air in days), default=0.0)
 
 
+@rule(
+    "material-too-hot", chapter="Heat", catches="A material hotter than it is made for.", shown_by="temperature, limit"
+)
 def _material_too_hot(case: Case) -> Iterator[Finding]:
     for hot in hottest_materials(case.design, case.climates, case.catalogue):
         if hot.temperature_c > hot.service_c:
             yield Finding(
-                "material-too-hot",
-                "stop",
-                f"{hot.what} reaches {hot.temperature_c:.0f} °C",
-                f"It is {hot.material}, made for at most {hot.service_c:.0f} °C ({hot.condition.within}): "
+                rule="material-too-hot",
+                severity="stop",
+                title=f"{hot.what} reaches {celsius(hot.temperature_c, 0)}",
+                reason=f"It is {hot.material}, made for at most {celsius(hot.service_c, 0)} ({hot.condition.within}): "
                 "it softens, gives off fumes or scorches.",
-                f"{hot.temperature_c:.0f} °C, limit {hot.service_c:.0f} °C",
-                "Lower the wattage or move the source away from it.",
+                number=f"{celsius(hot.temperature_c, 0)}, limit {celsius(hot.service_c, 0)}",
+                remedy="Lower the wattage or move the source away from it.",
             )
 
 
+@rule(
+    "no-retreat-from-heat",
+    chapter="Heat",
+    catches="Air too hot everywhere: nowhere to go.",
+    shown_by="coolest air, limit",
+)
 def _no_retreat_from_heat(case: Case) -> Iterator[Finding]:
     limit_c = case.targets.danger_air_c
     condition, climate = max(case.climates.items(), key=lambda item: item[1].air.cool_c)
     coolest_c = min(climate.air.cool_c, climate.air.middle_c, climate.air.warm_c)
     if coolest_c > limit_c:
         yield Finding(
-            "no-retreat-from-heat",
-            "stop",
-            f"No place is cool enough {condition.when}",
-            f"The coolest air is {coolest_c:.1f} °C with the room at {condition.room_c:g} °C; air above "
-            f"{limit_c:g} °C that the animal cannot leave kills it.",
-            f"{coolest_c:.1f} °C, limit {limit_c:g} °C",
-            "Keep the lamp off on such days, cool the room, or use a weaker lamp and more ventilation.",
+            rule="no-retreat-from-heat",
+            severity="stop",
+            title=f"No place is cool enough {condition.when}",
+            reason=f"The coolest air is {celsius(coolest_c, 1)} with the room at {celsius(condition.room_c)}; air "
+            f"above {celsius(limit_c)} that the animal cannot leave kills it.",
+            number=f"{celsius(coolest_c, 1)}, limit {celsius(limit_c)}",
+            remedy="Keep the lamp off on such days, cool the room, or use a weaker lamp and more ventilation.",
         )
 
 
+@rule(
+    "burning-surface",
+    chapter="Heat",
+    catches="A surface that burns what lies on it.",
+    shown_by="hottest surface, limit",
+)
 def _burning_surface(case: Case) -> Iterator[Finding]:
     limit_c = case.targets.danger_contact_c
     hottest = [(hottest_surface(climate), condition) for condition, climate in case.climates.items()]
     (surface_c, where), condition = max(hottest, key=lambda item: item[0][0])
     if surface_c > limit_c:
         yield Finding(
-            "burning-surface",
-            "stop",
-            f"{where} reaches {surface_c:.0f} °C {condition.when}",
-            f"Lying on a surface above {limit_c:g} °C burns the animal before it notices.",
-            f"{surface_c:.1f} °C, limit {limit_c:g} °C",
-            "Use a weaker lamp, hang it higher, or lower the place under it.",
+            rule="burning-surface",
+            severity="stop",
+            title=f"{where} reaches {celsius(surface_c, 0)} {condition.when}",
+            reason=f"Lying on a surface above {celsius(limit_c)} burns the animal before it notices.",
+            number=f"{celsius(surface_c, 1)}, limit {celsius(limit_c)}",
+            remedy="Use a weaker lamp, hang it higher, or lower the place under it.",
         )
 
 
@@ -109,6 +131,12 @@ def hottest_surface(climate: Climate) -> tuple[float, str]:
     return max(spots)
 
 
+@rule(
+    "base-too-hot",
+    chapter="Warmth from below",
+    catches="A base under the ground that burns what digs to it.",
+    shown_by="base, limit",
+)
 def _base_too_hot(case: Case) -> Iterator[Finding]:
     limit_c = case.targets.danger_contact_c
     base_c, condition = case.worst(lambda climate: climate.base_c)
@@ -116,12 +144,13 @@ def _base_too_hot(case: Case) -> Iterator[Finding]:
         whose = "burrows down to it" if case.species.burrows else "meets it when it pushes the ground aside"
         surface_c = case.climates[condition].floor.hottest()[0]
         yield Finding(
-            "base-too-hot",
-            "stop",
-            f"Under the ground it is {base_c:.0f} °C {condition.when}",
-            f"The surface above is {surface_c:.0f} °C, but the animal {whose}; above {limit_c:g} °C it is burned.",
-            f"{base_c:.1f} °C, limit {limit_c:g} °C",
-            _cooler_below(case, limit_c),
+            rule="base-too-hot",
+            severity="stop",
+            title=f"Under the ground it is {celsius(base_c, 0)} {condition.when}",
+            reason=f"The surface above is {celsius(surface_c, 0)}, but the animal {whose}; above {celsius(limit_c)} it "
+            "is burned.",
+            number=f"{celsius(base_c, 1)}, limit {celsius(limit_c)}",
+            remedy=_cooler_below(case, limit_c),
         )
 
 
@@ -133,15 +162,21 @@ def _cooler_below(case: Case, limit_c: float) -> str:
         return "Take less power, or hang it higher."
     if not controls:
         return (
-            f"Put '{mats[0].name}' on a thermostat, its probe on the mat under the ground, set below {limit_c:g} °C; "
-            "or take a weaker mat."
+            f"Put '{mats[0].name}' on a thermostat, its probe on the mat under the ground, set below "
+            f"{celsius(limit_c)}; or take a weaker mat."
         )
     control = controls[0]
     if control.probe is not None and control.probe.reads in ("base", "heater"):
-        return f"Set '{control.name}' below {limit_c:g} °C, or take a weaker mat."
-    return f"Put the probe of '{control.name}' on the mat under the ground, and set it below {limit_c:g} °C."
+        return f"Set '{control.name}' below {celsius(limit_c)}, or take a weaker mat."
+    return f"Put the probe of '{control.name}' on the mat under the ground, and set it below {celsius(limit_c)}."
 
 
+@rule(
+    "too-strong-when-stuck",
+    chapter="Heat",
+    catches="Power that a thermostat hides until it sticks.",
+    shown_by="full power, minutes",
+)
 @by_day
 def _too_strong_when_stuck(case: Case) -> Iterator[Finding]:
     """A thermostat hides too much power until it fails."""
@@ -150,10 +185,13 @@ def _too_strong_when_stuck(case: Case) -> Iterator[Finding]:
     stuck, held, targets = case.stuck, case.named("summer-day"), case.targets
     surface_c, where = hottest_surface(stuck)
     reached = [
-        (surface_c - targets.danger_contact_c, f"{where} {surface_c:.0f} °C, limit {targets.danger_contact_c:g} °C"),
+        (
+            surface_c - targets.danger_contact_c,
+            f"{where} {celsius(surface_c, 0)}, limit {celsius(targets.danger_contact_c)}",
+        ),
         (
             stuck.air.cool_c - targets.danger_air_c,
-            f"all air {stuck.air.cool_c:.0f} °C, limit {targets.danger_air_c:g} °C",
+            f"all air {celsius(stuck.air.cool_c, 0)}, limit {celsius(targets.danger_air_c)}",
         ),
     ]
     beyond_k, words = max(reached)
@@ -163,31 +201,39 @@ def _too_strong_when_stuck(case: Case) -> Iterator[Finding]:
     soon = "" if minutes is None else f" An animal under it is in danger within {_minutes(minutes)}."
     known_to_stick = any(control.fail == "on" for control in case.design.controls)
     yield Finding(
-        "too-strong-when-stuck",
-        "stop" if known_to_stick else "warn",
-        "A thermostat that sticks makes this dangerous",
-        f"At full power on a summer day: {words}.{soon}",
-        words if minutes is None else f"{words}; {max(minutes, 1.0):.0f} min",
-        "Take less power, so that full power is survivable, or put a second thermostat in line as a cut-out.",
+        rule="too-strong-when-stuck",
+        severity="stop" if known_to_stick else "warn",
+        title="A thermostat that sticks makes this dangerous",
+        reason=f"At full power on a summer day: {words}.{soon}",
+        number=words if minutes is None else f"{words}; {max(minutes, 1.0):.0f} min",
+        remedy="Take less power, so that full power is survivable, or put a second thermostat in line as a cut-out.",
     )
 
 
+@rule(
+    "right-in-summer-only",
+    chapter="Heat",
+    catches="A lamp right in summer and wrong in winter.",
+    shown_by="both surfaces",
+)
 @by_day
 def _right_in_summer_only(case: Case) -> Iterator[Finding]:
     low_c = case.targets.bears("basking_surface_c")[0]
     winter_c, summer_c = (case.named(f"{season}-day").basking.surface_c for season in ("winter", "summer"))
     if case.design.heaters and winter_c < low_c <= summer_c:
         yield Finding(
-            "right-in-summer-only",
-            "warn",
-            "It is warm enough in summer and too cold in winter",
-            f"The basking place is {summer_c:.1f} °C on a summer day and {winter_c:.1f} °C on a winter day; at "
-            f"least {low_c:g} °C is needed.",
-            f"{winter_c:.1f} °C in winter, {summer_c:.1f} °C in summer",
-            "Choose the power for the winter, and hold it back in summer with a dimming thermostat or a weaker lamp.",
+            rule="right-in-summer-only",
+            severity="warn",
+            title="It is warm enough in summer and too cold in winter",
+            reason=f"The basking place is {celsius(summer_c, 1)} on a summer day and {celsius(winter_c, 1)} on a "
+            f"winter day; at least {celsius(low_c)} is needed.",
+            number=f"{celsius(winter_c, 1)} in winter, {celsius(summer_c, 1)} in summer",
+            remedy="Choose the power for the winter, and hold it back in summer with a dimming thermostat or a weaker "
+            "lamp.",
         )
 
 
+@rule("spot-right-air-cold", chapter="Heat", catches="A warm basking place under cold air.", shown_by="air, wanted air")
 def _spot_right_air_cold(case: Case) -> Iterator[Finding]:
     targets = case.targets
     for condition, climate in case.days().items():
@@ -195,17 +241,18 @@ def _spot_right_air_cold(case: Case) -> Iterator[Finding]:
         right = targets.basking_surface_c[0] <= spot_c <= targets.basking_surface_c[1]
         if case.design.heaters and right and air_c < targets.bears("basking_air_c")[0]:
             yield Finding(
-                "spot-right-air-cold",
-                "warn",
-                f"The basking place is warm enough, but the air over it is cold {condition.when}",
-                f"The surface is {spot_c:.1f} °C and the air {air_c:.1f} °C: the animal warms below and cools above "
-                "and lies there all day.",
-                f"air {air_c:.1f} °C, bears no less than {targets.bears('basking_air_c')[0]:g} °C",
-                "Close part of the ventilation, insulate, or add a source that warms the air.",
+                rule="spot-right-air-cold",
+                severity="warn",
+                title=f"The basking place is warm enough, but the air over it is cold {condition.when}",
+                reason=f"The surface is {celsius(spot_c, 1)} and the air {celsius(air_c, 1)}: the animal warms below "
+                "and cools above and lies there all day.",
+                number=f"air {celsius(air_c, 1)}, bears no less than {celsius(targets.bears('basking_air_c')[0])}",
+                remedy="Close part of the ventilation, insulate, or add a source that warms the air.",
             )
             return
 
 
+@rule("perch-too-near", chapter="Heat", catches="A perch, ledge or hide too near under a lamp.", shown_by="gap")
 def _perch_too_near(case: Case) -> Iterator[Finding]:
     """By the height of the animal's back, which is what comes near to the lamp."""
     ground_m, back_m = case.design.substrate.depth_m, case.body.back_m
@@ -218,16 +265,17 @@ def _perch_too_near(case: Case) -> Iterator[Finding]:
             if away_m <= case.body.half_axes_m[1] and 0 < gap_m < TOO_NEAR_M:
                 surface_c, condition = case.worst(lambda climate, name=site.name: climate.site_surfaces_c[name])  # type: ignore[misc]
                 yield Finding(
-                    "perch-too-near",
-                    "stop" if surface_c > case.targets.danger_contact_c else "warn",
-                    f"An animal on '{site.name}' has its back {gap_m * 100:.0f} cm under '{heater.name}'",
-                    f"So near, its back burns before its belly is warm; the surface gets {surface_c:.0f} °C "
-                    f"{condition.when}.",
-                    f"{gap_m * 100:.0f} cm, at least {TOO_NEAR_M * 100:.0f} cm",
-                    "Lower what is under it, or hang the lamp higher.",
+                    rule="perch-too-near",
+                    severity="stop" if surface_c > case.targets.danger_contact_c else "warn",
+                    title=f"An animal on '{site.name}' has its back {length(gap_m)} under '{heater.name}'",
+                    reason=f"So near, its back burns before its belly is warm; the surface gets "
+                    f"{celsius(surface_c, 0)} {condition.when}.",
+                    number=f"{length(gap_m)}, at least {length(TOO_NEAR_M)}",
+                    remedy="Lower what is under it, or hang the lamp higher.",
                 )
 
 
+@rule("body-too-hot", chapter="Heat", catches="A place where the body gets too hot.", shown_by="body, limit")
 @by_day
 def _burning_body(case: Case) -> Iterator[Finding]:
     """Places that the animal gets to where its body is in danger if it stays, or before it can leave."""
@@ -245,16 +293,22 @@ def _burning_body(case: Case) -> Iterator[Finding]:
         minutes = minutes_between(case.body, spot.place, case.targets.basking_operative_c[1], limit_c)
         soon = "" if minutes is None else f", {_minutes(minutes)} after it was warm enough"
         yield Finding(
-            "body-too-hot",
-            "stop" if beyond_k > BURNS_BEYOND_K else "warn",
-            f"An animal on {footing.name} gets {spot.operative_c:.0f} °C {condition.when}",
-            f"Its body is in danger above {limit_c:g} °C{soon}; "
+            rule="body-too-hot",
+            severity="stop" if beyond_k > BURNS_BEYOND_K else "warn",
+            title=f"An animal on {footing.name} gets {celsius(spot.operative_c, 0)} {condition.when}",
+            reason=f"Its body is in danger above {celsius(limit_c)}{soon}; "
             + ("it burns before it has left." if beyond_k > BURNS_BEYOND_K else "it has to leave in time."),
-            f"body {spot.operative_c:.1f} °C, limit {limit_c:g} °C",
-            "Use a weaker lamp, hang it higher, or lower the place under it.",
+            number=f"body {celsius(spot.operative_c, 1)}, limit {celsius(limit_c)}",
+            remedy="Use a weaker lamp, hang it higher, or lower the place under it.",
         )
 
 
+@rule(
+    "patch-smaller-than-animal",
+    chapter="Heat",
+    catches="A warm patch smaller than the animal.",
+    shown_by="patch and animal",
+)
 @by_day
 def _patch_too_small(case: Case) -> Iterator[Finding]:
     """Judged where the basking surface itself is right: else that is the trouble. Its edge may be what is borne."""
@@ -265,16 +319,23 @@ def _patch_too_small(case: Case) -> Iterator[Finding]:
     patch = climate.patch_within((low_c, high_c))
     if patch.covers < HALF_THE_ANIMAL:
         yield Finding(
-            "patch-smaller-than-animal",
-            "warn",
-            "The warm patch is smaller than the animal",
-            f"Only {patch.covers:.0%} of the animal lies in the warmth at once: one spot is hot while the rest of "
-            "the body stays cold.",
-            f"patch {patch.area_m2 * 1e4:.0f} cm², animal {patch.outline_m2 * 1e4:.0f} cm²",
-            "Use a wider beam, hang it higher with more power, or use two weaker lamps side by side.",
+            rule="patch-smaller-than-animal",
+            severity="warn",
+            title="The warm patch is smaller than the animal",
+            reason=f"Only {patch.covers:.0%} of the animal lies in the warmth at once: one spot is hot while the "
+            "rest of the body stays cold.",
+            number=f"patch {patch.area_m2 * 1e4:.0f} cm², animal {patch.outline_m2 * 1e4:.0f} cm²",
+            remedy="Use a wider beam, hang it higher with more power, or use two weaker lamps side by side.",
         )
 
 
+@rule(
+    "water-under-the-lamp",
+    chapter="Heat",
+    catches="A water dish in the beam, by accident or on purpose.",
+    shown_by="irradiance, litres",
+)
+@rule("plant-in-the-beam", chapter="Heat", catches="A plant in the beam.", shown_by="irradiance")
 @by_day
 def _in_the_beam(case: Case) -> Iterator[Finding]:
     """Water and plants under a lamp."""
@@ -285,22 +346,22 @@ def _in_the_beam(case: Case) -> Iterator[Finding]:
             continue
         if site.role == "water":
             yield Finding(
-                "water-under-the-lamp",
-                "note",
-                f"'{site.name}' is in the lamp's beam",
-                f"It evaporates fast: {climate.humidity.litres_a_week:.1f} l a week leave the box. If that is meant, "
-                "for humidity, fill it daily.",
-                f"{falls:.0f} W/m² on the water",
-                "Move it to the cool end, unless you want the humidity.",
+                rule="water-under-the-lamp",
+                severity="note",
+                title=f"'{site.name}' is in the lamp's beam",
+                reason=f"It evaporates fast: {litres(climate.humidity.litres_a_week, 1)} a week leave the box. If that "
+                "is meant, for humidity, fill it daily.",
+                number=f"{falls:.0f} W/m² on the water",
+                remedy="Move it to the cool end, unless you want the humidity.",
             )
         else:
             yield Finding(
-                "plant-in-the-beam",
-                "warn",
-                f"'{site.name}' is in the lamp's beam",
-                f"Leaves scorch, and dry ones burn: {falls:.0f} W/m² fall on it.",
-                f"{falls:.0f} W/m²",
-                "Move it out of the beam.",
+                rule="plant-in-the-beam",
+                severity="warn",
+                title=f"'{site.name}' is in the lamp's beam",
+                reason=f"Leaves scorch, and dry ones burn: {falls:.0f} W/m² fall on it.",
+                number=f"{falls:.0f} W/m²",
+                remedy="Move it out of the beam.",
             )
 
 

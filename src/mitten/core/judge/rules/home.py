@@ -4,8 +4,9 @@ from collections.abc import Iterator
 
 from mitten.core.catalogue import Species
 from mitten.core.design import Enclosure, Stage
+from mitten.core.design.amounts import celsius, length
 from mitten.core.judge.cover import NO_COVER, Cover, cover_by_temperature
-from mitten.core.judge.finding import Case, Finding, Rule, by_day
+from mitten.core.judge.finding import Case, Finding, Rule, by_day, rule
 from mitten.core.judge.reach import out_of_reach
 from mitten.core.physics.reading.hides import is_hide
 
@@ -32,25 +33,37 @@ def short_sides(species: Species, stage: Stage, box: Enclosure) -> list[str]:
     have = {"long": box.length_m, "deep": box.depth_m, "high": box.height_m}
     wanted = dict(zip(have, species.least_box_at(stage), strict=True))
     return [
-        f"{have[side] * 100:.0f} of {wanted[side] * 100:.0f} cm {side}"
+        f"{length((have[side], wanted[side]), 'of')} {side}"
         for side in have
         if have[side] < wanted[side] - SMALLER_BY_M
     ]
 
 
+@rule(
+    "box-too-small",
+    chapter="The box as a home",
+    catches="A box too small for the species and stage.",
+    shown_by="size, least size",
+)
 def _too_small(case: Case) -> Iterator[Finding]:
     words = ", ".join(short_sides(case.species, case.design.animal.stage, case.design.enclosure))
     if words:
         yield Finding(
-            "box-too-small",
-            "warn",
-            f"The box is too small for {case.inmate}",
-            f"It is {words}. A small box has no room for a slope of temperature.",
-            words,
-            "Plan a larger box; check the least size for the species.",
+            rule="box-too-small",
+            severity="warn",
+            title=f"The box is too small for {case.inmate}",
+            reason=f"It is {words}. A small box has no room for a slope of temperature.",
+            number=words,
+            remedy="Plan a larger box; check the least size for the species.",
         )
 
 
+@rule(
+    "box-too-big-and-bare",
+    chapter="The box as a home",
+    catches="A box too big and bare for a hatchling.",
+    shown_by="times the least size",
+)
 def _too_big_and_bare(case: Case) -> Iterator[Finding]:
     if case.design.animal.stage != "hatchling":
         return
@@ -60,16 +73,22 @@ def _too_big_and_bare(case: Case) -> Iterator[Finding]:
     hides_words = f"{hides or 'no'} hide{'' if hides == 1 else 's'}"
     if times > MUCH_TOO_BIG and hides < FEW_HIDES:
         yield Finding(
-            "box-too-big-and-bare",
-            "warn",
-            "The box is big and bare for a hatchling",
-            f"It is {times:.0f} times the least size with {hides_words}: a young animal does not find food and warmth, "
-            "and hides in one corner.",
-            f"{times:.0f} times the least size, {hides_words}",
-            "Fill it with cover, or divide it until the animal has grown.",
+            rule="box-too-big-and-bare",
+            severity="warn",
+            title="The box is big and bare for a hatchling",
+            reason=f"It is {times:.0f} times the least size with {hides_words}: a young animal does not find food "
+            "and warmth, and hides in one corner.",
+            number=f"{times:.0f} times the least size, {hides_words}",
+            remedy="Fill it with cover, or divide it until the animal has grown.",
         )
 
 
+@rule(
+    "no-cover-warm", chapter="The box as a home", catches="No hide where it is warm.", shown_by="nearest hide, wanted"
+)
+@rule(
+    "no-cover-cool", chapter="The box as a home", catches="No hide where it is cool.", shown_by="nearest hide, wanted"
+)
 @by_day
 def _cover(case: Case) -> Iterator[Finding]:
     """A hide in every band; for what lives in trees leaves are cover too, which no design file tells."""
@@ -81,13 +100,13 @@ def _cover(case: Case) -> Iterator[Finding]:
             continue
         by_choice = in_trees or (case.species.basks and cover.band == "warm")
         yield Finding(
-            NO_COVER[cover.band],
-            "note" if by_choice else "warn",
-            f"No hide is {cover.band}",
-            f"A shy animal must then choose between {'warmth' if cover.band == 'warm' else 'coolness'} and safety: "
-            f"{cover.nearest}, wanted are {cover.low_c:g} to {cover.high_c:g} °C.",
-            f"{cover.nearest}; wants {cover.low_c:g} to {cover.high_c:g} °C",
-            _more_cover(cover, in_trees),
+            rule=NO_COVER[cover.band],
+            severity="note" if by_choice else "warn",
+            title=f"No hide is {cover.band}",
+            reason=f"A shy animal must then choose between {'warmth' if cover.band == 'warm' else 'coolness'} and "
+            f"safety: {cover.nearest}, wanted are {celsius((cover.low_c, cover.high_c))}.",
+            number=f"{cover.nearest}; wants {celsius((cover.low_c, cover.high_c))}",
+            remedy=_more_cover(cover, in_trees),
         )
 
 
@@ -100,22 +119,31 @@ def _more_cover(cover: Cover, in_trees: bool) -> str:
     return f"Move '{cover.nearest_hide}' {way}, or put another hide there."
 
 
+@rule(
+    "hide-too-low",
+    chapter="The box as a home",
+    catches="A hide that is too low for the animal.",
+    shown_by="room, the back's height",
+)
 def _hide_too_low(case: Case) -> Iterator[Finding]:
     ground_m, back_m = case.design.substrate.depth_m, case.body.back_m
     for site in case.design.sites:
         room_m = site.underside_m(ground_m) - ground_m
         if is_hide(site) and HARDLY_RAISED_M < room_m < back_m:
             yield Finding(
-                "hide-too-low",
-                "warn",
-                f"{case.inmate[0].upper()}{case.inmate[1:]} does not fit under '{site.name}'",
-                f"Its roof is {room_m * 100:.0f} cm above the ground; the animal's back is {back_m * 100:.0f} cm high.",
-                f"{room_m * 100:.0f} cm, needs more than {back_m * 100:.0f} cm",
-                "Raise the roof, or take a larger hide.",
-                (site.name,),
+                rule="hide-too-low",
+                severity="warn",
+                title=f"{case.inmate[0].upper()}{case.inmate[1:]} does not fit under '{site.name}'",
+                reason=f"Its roof is {length(room_m)} above the ground; the animal's back is {length(back_m)} high.",
+                number=f"{length(room_m)}, needs more than {length(back_m)}",
+                remedy="Raise the roof, or take a larger hide.",
+                parts=(site.name,),
             )
 
 
+@rule(
+    "out-of-reach", chapter="The box as a home", catches="A place that the animal cannot get up to.", shown_by="height"
+)
 def _out_of_reach(case: Case) -> Iterator[Finding]:
     ground_m = case.design.substrate.depth_m
     for site in out_of_reach(case.design, case.species):
@@ -124,15 +152,22 @@ def _out_of_reach(case: Case) -> Iterator[Finding]:
             continue  # A hide is gone into, not up; and every animal gets up what is no higher than itself.
         basking = site.role == "basking"
         yield Finding(
-            "out-of-reach",
-            "warn" if basking else "note",
-            f"The animal may not get up to '{site.name}'",
-            f"Its top is {height_m * 100:.0f} cm above the ground, and nothing else leads up to it.",
-            f"{height_m * 100:.0f} cm up",
-            "Lower it, or give it a ramp or a step.",
+            rule="out-of-reach",
+            severity="warn" if basking else "note",
+            title=f"The animal may not get up to '{site.name}'",
+            reason=f"Its top is {length(height_m)} above the ground, and nothing else leads up to it.",
+            number=f"{length(height_m)} up",
+            remedy="Lower it, or give it a ramp or a step.",
         )
 
 
+@rule(
+    "too-still-and-damp",
+    chapter="The box as a home",
+    catches="Air too still and damp.",
+    shown_by="humidity, air changes",
+)
+@rule("too-dry", chapter="The box as a home", catches="Air too dry, and no humid hide.", shown_by="humidity, wanted")
 def _humidity(case: Case) -> Iterator[Finding]:
     """By what is borne: of an animal of dry land by day alone, for every night is damper."""
     low, high = case.targets.bears("humidity")
@@ -145,26 +180,33 @@ def _humidity(case: Case) -> Iterator[Finding]:
     damper = wettest[1].humidity.mean > wettest[0].rh + DAMPER_RH
     if air_per_h < STILL_PER_H and wettest[1].humidity.mean > high and damper:
         yield Finding(
-            "too-still-and-damp",
-            "warn",
-            f"The air is still and damp {wettest[0].when}",
-            f"It is changed {air_per_h:.1f} times an hour and holds {wettest[1].humidity.mean:.0%}; still, damp air "
-            "breeds mould and sick lungs.",
-            f"{wettest[1].humidity.mean:.0%}, bears at most {high:.0%}; {air_per_h:.1f} air changes an hour",
-            "Open a vent low and one high, mist less, or use a small fan.",
+            rule="too-still-and-damp",
+            severity="warn",
+            title=f"The air is still and damp {wettest[0].when}",
+            reason=f"It is changed {air_per_h:.1f} times an hour and holds {wettest[1].humidity.mean:.0%}; still, "
+            "damp air breeds mould and sick lungs.",
+            number=f"{wettest[1].humidity.mean:.0%}, bears at most {high:.0%}; {air_per_h:.1f} air changes an hour",
+            remedy="Open a vent low and one high, mist less, or use a small fan.",
         )
     hide = any(site.role == "humid-hide" for site in case.design.sites)
     if driest[1].humidity.mean < low and not hide:
         yield Finding(
-            "too-dry",
-            "warn",
-            f"The air is too dry {driest[0].when}",
-            f"It holds {driest[1].humidity.mean:.0%}; in dry air the skin is shed in pieces, and no hide is humid.",
-            f"{driest[1].humidity.mean:.0%}, bears no less than {low:.0%}",
-            "Add a humid hide, mist more, keep part of the ground damp, or close some of the mesh.",
+            rule="too-dry",
+            severity="warn",
+            title=f"The air is too dry {driest[0].when}",
+            reason=f"It holds {driest[1].humidity.mean:.0%}; in dry air the skin is shed in pieces, and no hide is "
+            "humid.",
+            number=f"{driest[1].humidity.mean:.0%}, bears no less than {low:.0%}",
+            remedy="Add a humid hide, mist more, keep part of the ground damp, or close some of the mesh.",
         )
 
 
+@rule(
+    "not-the-approach",
+    chapter="The box as a home",
+    catches="Heat that is not of the approach that was chosen.",
+    shown_by="what departs",
+)
 def _approach(case: Case) -> Iterator[Finding]:
     design, sources = case.design, case.catalogue.sources
     families = {sources[heater.kind].family for heater in design.heaters}
@@ -178,12 +220,12 @@ def _approach(case: Case) -> Iterator[Finding]:
     words, leaves = departs.get(design.approach, ("", False))
     if leaves:
         yield Finding(
-            "not-the-approach",
-            "note",
-            f"This is not the approach '{design.approach.replace('-', ' ')}'",
-            f"You chose it on the Animal sheet, but {words}.",
-            words,
-            "Change the heat, or the approach.",
+            rule="not-the-approach",
+            severity="note",
+            title=f"This is not the approach '{design.approach.replace('-', ' ')}'",
+            reason=f"You chose it on the Animal sheet, but {words}.",
+            number=words,
+            remedy="Change the heat, or the approach.",
         )
 
 

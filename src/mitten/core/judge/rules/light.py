@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from mitten.core.design import UvbLamp
-from mitten.core.judge.finding import Case, Finding, Rule, by_day
+from mitten.core.judge.finding import Case, Finding, Rule, by_day, rule
 from mitten.core.judge.reach import footings
 from mitten.core.physics.radiation.ultraviolet import left_after
 
@@ -16,6 +16,8 @@ SLOPE_K = 0.3
 """Where the ends differ by less, none of them is the wrong one."""
 
 
+@rule("uv-too-near", chapter="Ultraviolet", catches="A UV lamp too near.", shown_by="UV index, wanted")
+@rule("uv-too-far", chapter="Ultraviolet", catches="A UV lamp too far or too weak.", shown_by="UV index, wanted")
 @by_day
 def _strength(case: Case) -> Iterator[Finding]:
     """Too little at the basking place; too much anywhere that the animal gets to."""
@@ -26,12 +28,12 @@ def _strength(case: Case) -> Iterator[Finding]:
     uvi = max(climate.basking.uvi for climate in case.days().values())
     if case.design.uvb and uvi < low - 0.05:
         yield Finding(
-            "uv-too-far",
-            "warn",
-            "The UV lamp does too little at the basking place",
-            "Under its zone the animal cannot make the vitamin D3 that it needs.",
-            f"UV index {uvi:.1f}, bears {low:g} to {high:g}",
-            "Hang it nearer, clear what is between, or use a stronger lamp; measure with a UV index meter.",
+            rule="uv-too-far",
+            severity="warn",
+            title="The UV lamp does too little at the basking place",
+            reason="Under its zone the animal cannot make the vitamin D3 that it needs.",
+            number=f"UV index {uvi:.1f}, bears {low:g} to {high:g}",
+            remedy="Hang it nearer, clear what is between, or use a stronger lamp; measure with a UV index meter.",
         )
 
 
@@ -49,15 +51,16 @@ def _too_near(case: Case, high: float) -> Iterator[Finding]:
         site = case.design.basking_site
         place = "the basking place" if site and where == f"'{site.name}'" else where
         yield Finding(
-            "uv-too-near",
-            "stop" if spot.uvi_most > MUCH_TOO_STRONG * high and spot.uvi_most > EXTREME else "warn",
-            f"The UV lamp is too near {place}",
-            "More than the animal's zone harms eyes and skin, and it does not feel it.",
-            f"UV index {spot.uvi:.1f}, at most {high:g}",
-            "Hang it higher, or use a gentler lamp; measure with a UV index meter.",
+            rule="uv-too-near",
+            severity="stop" if spot.uvi_most > MUCH_TOO_STRONG * high and spot.uvi_most > EXTREME else "warn",
+            title=f"The UV lamp is too near {place}",
+            reason="More than the animal's zone harms eyes and skin, and it does not feel it.",
+            number=f"UV index {spot.uvi:.1f}, at most {high:g}",
+            remedy="Hang it higher, or use a gentler lamp; measure with a UV index meter.",
         )
 
 
+@rule("uv-at-the-wrong-end", chapter="Ultraviolet", catches="UV at the cool end.", shown_by="where it ends")
 @by_day
 def _wrong_end(case: Case) -> Iterator[Finding]:
     box, design = case.design.enclosure, case.design
@@ -72,16 +75,22 @@ def _wrong_end(case: Case) -> Iterator[Finding]:
         place = reach_m / box.length_m if right else 1 - reach_m / box.length_m
         if place < 1 - COOL_SHARE:
             yield Finding(
-                "uv-at-the-wrong-end",
-                "warn",
-                f"'{lamp.name}' shines at the cool end",
-                "Brightness and warmth belong together, and the cool end stays shaded: it seeks the sun where it "
-                "is warm.",
-                f"ends {place:.0%} of the way to the warm end",
-                "Hang it beside the heat.",
+                rule="uv-at-the-wrong-end",
+                severity="warn",
+                title=f"'{lamp.name}' shines at the cool end",
+                reason="Brightness and warmth belong together, and the cool end stays shaded: it seeks the sun "
+                "where it is warm.",
+                number=f"ends {place:.0%} of the way to the warm end",
+                remedy="Hang it beside the heat.",
             )
 
 
+@rule(
+    "uv-through-mesh",
+    chapter="Ultraviolet",
+    catches="UV through a mesh that nobody allowed for.",
+    shown_by="share lost",
+)
 def _through_mesh(case: Case) -> Iterator[Finding]:
     box = case.design.enclosure
     if box.lid_mesh is None:
@@ -90,28 +99,34 @@ def _through_mesh(case: Case) -> Iterator[Finding]:
     for lamp in case.design.uvb:
         if lamp.above_mesh:
             yield Finding(
-                "uv-through-mesh",
-                "note",
-                f"'{lamp.name}' shines through the mesh",
-                f"The mesh keeps at least {lost:.0%} of its ultraviolet; the figures here allow for it, its label "
-                "does not.",
-                f"{lost:.0%} lost",
-                "Measure under the mesh, or hang the lamp inside behind a guard.",
+                rule="uv-through-mesh",
+                severity="note",
+                title=f"'{lamp.name}' shines through the mesh",
+                reason=f"The mesh keeps at least {lost:.0%} of its ultraviolet; the figures here allow for it, its "
+                "label does not.",
+                number=f"{lost:.0%} lost",
+                remedy="Measure under the mesh, or hang the lamp inside behind a guard.",
             )
 
 
+@rule(
+    "uv-lamp-old",
+    chapter="Ultraviolet",
+    catches="A UV lamp past its life though still bright.",
+    shown_by="days, share left",
+)
 def _old(case: Case) -> Iterator[Finding]:
     for lamp in case.design.uvb:
         days = _age_days(case, lamp)
         if days is not None and days > OLD_DAYS:
             left = left_after(lamp, case.today)
             yield Finding(
-                "uv-lamp-old",
-                "warn",
-                f"'{lamp.name}' is {days / 30.4:.0f} months old",
-                f"It still shines as brightly, but about {1 - left:.0%} of its ultraviolet has gone.",
-                f"{days} days, about {left:.0%} left",
-                "Replace it, and write the date on the new one.",
+                rule="uv-lamp-old",
+                severity="warn",
+                title=f"'{lamp.name}' is {days / 30.4:.0f} months old",
+                reason=f"It still shines as brightly, but about {1 - left:.0%} of its ultraviolet has gone.",
+                number=f"{days} days, about {left:.0%} left",
+                remedy="Replace it, and write the date on the new one.",
             )
 
 

@@ -1,15 +1,15 @@
 """Contact heat: mats, tape and cable under or on the floor, on a wall or under a slab, and heated rocks.
 
-Where their watts enter the patches and what is lost to the room is worked out for one watt; both are linear.
+Where their watts enter the patches and what is lost outwards is worked out for one watt; both are linear.
 """
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
-from mitten.core.catalogue import SourceKind, load_catalogue, nearest_wall
-from mitten.core.design import Heater
+from mitten.core.catalogue import nearest_wall
+from mitten.core.design import Face, Heater
 from mitten.core.physics.arrays import Array
 from mitten.core.physics.balance.prepared import Bedded, Prepared
 from mitten.core.physics.constants import value
@@ -22,27 +22,29 @@ Transfer = Callable[[Array], Array]
 
 @dataclass(frozen=True, eq=False)
 class ContactLoad:
-    """Of one watt: what enters each patch (n,), and what leaves to the room without entering one."""
+    """What enters each patch (n,), and what leaves by a face without entering one."""
 
     patch_w: Array
     lost_w: float
+    face: Face = "floor"
 
 
 def contact_load(source: ContactSource, prepared: Prepared) -> ContactLoad:
     """Where a contact source's heat goes, for all of its power."""
-    heater = source.heater
-    kind = load_catalogue().sources[heater.kind]
+    kind, heater = source.kind, source.heater
     if kind.family == "rock":
         one = _in_a_rock(heater, prepared)
+    elif source.in_floor:
+        one = _in_the_floor(source, prepared)
     else:
-        place = kind.place_of(heater)
-        one = {"wall": _on_a_wall, "hide-roof": _under_a_slab}.get(place, _in_the_floor)(heater, prepared)
-    return ContactLoad(one.patch_w * source.power_w, one.lost_w * source.power_w)
+        one = {"wall": _on_a_wall, "hide-roof": _under_a_slab}[kind.place_of(heater)](heater, prepared)
+    return replace(one, patch_w=one.patch_w * source.power_w, lost_w=one.lost_w * source.power_w)
 
 
-def buried_source(heater: Heater, kind: SourceKind, prepared: Prepared) -> BuriedSource:
+def buried_source(source: ContactSource, prepared: Prepared) -> BuriedSource:
     """The interface of the ground's layers at which a floor heater lies."""
-    index = prepared.floor_panel if kind.place_of(heater) == "under-floor" else prepared.floor_panel + 1
+    heater = source.heater
+    index = prepared.floor_panel if source.kind.place_of(heater) == "under-floor" else prepared.floor_panel + 1
     cover_m = heater.cover_mm / 1000
     cover = (Layer(cover_m, value("cover_conductivity")),) if cover_m > 0 else ()
     return BuriedSource(prepared.ground[:index], prepared.ground[index:], prepared.underside_w_m2k, cover)
@@ -68,10 +70,9 @@ def flux_w_m2(heater: Heater, power_w: float, surface: Surface, fine: int = 1) -
     return covered * (power_w / area_m2 if area_m2 > 0 else 0.0)
 
 
-def _in_the_floor(heater: Heater, prepared: Prepared) -> ContactLoad:
-    interior = prepared.interior
-    floor, kind = interior.surfaces[0], load_catalogue().sources[heater.kind]
-    buried = buried_source(heater, kind, prepared)
+def _in_the_floor(source: ContactSource, prepared: Prepared) -> ContactLoad:
+    heater, interior = source.heater, prepared.interior
+    floor, buried = interior.surfaces[0], buried_source(source, prepared)
     cell_m2 = floor.sizes[0] * floor.sizes[1] / floor.patches
     into_top = spread(flux_w_m2(heater, 1.0, floor), floor.sizes, buried.share_into_top) * cell_m2
     patch_w = np.zeros(interior.patches)
@@ -113,7 +114,7 @@ def _on_a_wall(heater: Heater, prepared: Prepared) -> ContactLoad:
     inward = prepared.wall_inward[face]
     patch_w = np.zeros(interior.patches)
     patch_w[interior.span(index)] = share * inward
-    return ContactLoad(patch_w, 1.0 - inward)
+    return ContactLoad(patch_w, 1.0 - inward, face)
 
 
 def _site_parts(heater: Heater, prepared: Prepared) -> dict[str, tuple[slice, Surface]]:
@@ -147,12 +148,6 @@ def _in_a_rock(heater: Heater, prepared: Prepared) -> ContactLoad:
 
 def rise_of(source: ContactSource, prepared: Prepared, transfer_of: Callable[[BuriedSource], Transfer]) -> Array:
     """Rise (rows, columns) on the fine floor grid that a floor heater makes somewhere, the ground's surface held."""
-    floor, kind = prepared.interior.surfaces[0], load_catalogue().sources[source.heater.kind]
+    floor = prepared.interior.surfaces[0]
     flux = flux_w_m2(source.heater, source.power_w, floor, SUBDIVISION)
-    return spread(flux, floor.sizes, transfer_of(buried_source(source.heater, kind, prepared)))
-
-
-def in_floor(source: ContactSource) -> bool:
-    """Whether a contact source lies under or on the floor panel."""
-    kind = load_catalogue().sources[source.heater.kind]
-    return kind.family == "contact" and kind.place_of(source.heater) in ("under-floor", "on-floor")
+    return spread(flux, floor.sizes, transfer_of(buried_source(source, prepared)))

@@ -8,8 +8,9 @@ from mitten.core.physics.air.ceiling import into_the_ceiling_w_m2, jet_rise_k
 from mitten.core.physics.arrays import Array
 from mitten.core.physics.balance.contact import ContactLoad, contact_load
 from mitten.core.physics.balance.prepared import Prepared
-from mitten.core.physics.constants import value
-from mitten.core.physics.radiation.exchange import Absorbed, absorbed_of, long_arriving, room_gain_w, short_arriving
+from mitten.core.physics.balance.surroundings import Surroundings
+from mitten.core.physics.constants import ZERO_C_K, value
+from mitten.core.physics.radiation.exchange import Absorbed, absorbed_of, long_arriving, opening_gain_w, short_arriving
 from mitten.core.physics.radiation.lamps import Beam, Deposit, Lamp, deposit, unit_deposit
 from mitten.core.physics.radiation.sources import Sources
 from mitten.core.physics.shape.geometry import SUBDIVISION
@@ -40,8 +41,8 @@ class OverALamp:
 
 @dataclass(frozen=True, eq=False)
 class Load:
-    """What the temperatures do not change: power (n,) into the patches from the sources and through the lid from
-    the room's surfaces, body heat (columns, layers) where the air takes it up, and the same where its plumes begin;
+    """What the temperatures do not change: power (n,) into the patches from the sources, and as longwave through
+    the lid's openings, body heat (columns, layers) where the air takes it up, and the same where its plumes begin;
     ``landings`` and ``deposits`` in the order of the lamps.
     """
 
@@ -50,21 +51,21 @@ class Load:
     contacts: tuple[ContactLoad, ...]
     absorbed: Absorbed
     sources_w: Array
-    room_w: Array
+    through_openings_w: Array
     body_w: Array
     plume_w: Array
     landings: tuple[Landing, ...]
 
 
-def load_of(prepared: Prepared, sources: Sources, room_k: float) -> Load:
-    """What the sources and the room give to the patches and the air of an enclosure."""
+def load_of(prepared: Prepared, sources: Sources, surroundings: Surroundings) -> Load:
+    """What the sources and what is over the lid give to the patches and the air of an enclosure."""
     interior, zones = prepared.interior, prepared.zones
     contacts = tuple(contact_load(source, prepared) for source in sources.contacts)
     landings = tuple(landing_of(prepared, lamp.beam) for lamp in sources.lamps)
     deposits = tuple(deposit(lamp, interior, prepared.window) for lamp in sources.lamps)
     short, long, direct_w = (np.zeros(interior.patches) for _ in range(3))
     body_w, plume_w = (np.zeros((zones.columns, zones.layers)) for _ in range(2))
-    for lamp, landing, landed in zip(sources.lamps, landings, deposits, strict=True):
+    for lamp, landing, received in zip(sources.lamps, landings, deposits, strict=True):
         short += lamp.radiant_w * lamp.bands.short * landing.short
         long += lamp.radiant_w * lamp.bands.ir_c * landing.long
         kept = 1.0
@@ -75,13 +76,13 @@ def load_of(prepared: Prepared, sources: Sources, room_k: float) -> Load:
             direct_w += jet_w
             kept = _kept_by_the_air(prepared, lamp, above, float(jet_w.sum()))
         warms, begins = _plume(prepared, lamp)
-        in_the_mesh = _mesh_heat(prepared, landed.mesh_w)
+        in_the_mesh = _mesh_heat(prepared, received.mesh_w)
         body_w += in_the_mesh + kept * warms
         plume_w += in_the_mesh + begins
     absorbed = absorbed_of(prepared.network, short, long)
     sources_w = absorbed.absorbed_w + sum((load.patch_w for load in contacts), direct_w)
-    room_w = room_gain_w(prepared.network, room_k)
-    return Load(sources, deposits, contacts, absorbed, sources_w, room_w, body_w, plume_w, landings)
+    through_openings_w = opening_gain_w(prepared.network, surroundings.of("top").seen_c + ZERO_C_K)
+    return Load(sources, deposits, contacts, absorbed, sources_w, through_openings_w, body_w, plume_w, landings)
 
 
 def landing_of(prepared: Prepared, beam: Beam) -> Landing:
@@ -120,7 +121,7 @@ def _mesh_heat(prepared: Prepared, mesh_w: Array) -> Array:
     into the air, half below and half above, rather than into a plate that would also conduct.
     """
     zones, interior = prepared.zones, prepared.interior
-    top = interior.span(interior.index_of("top"))
+    top = interior.top
     heat = prepared.zone_shares[top].T @ mesh_w
     inside = value("mesh_heat_inside") * heat.reshape(zones.columns, zones.layers)
     return np.asarray(inside, dtype=np.float64)
@@ -143,7 +144,7 @@ def patch_sum(prepared: Prepared, at_points: Array) -> Array:
 def jet_over(prepared: Prepared, lamp: Lamp) -> Array:
     """Rise (n,) of a lamp's plume over the air around it where it meets the top; 0 elsewhere."""
     interior = prepared.interior
-    top = interior.span(interior.index_of("top"))
+    top = interior.top
     x_m, y_m, z_m = lamp.middle
     away_m = np.hypot(interior.centres[top, 0] - x_m, interior.centres[top, 1] - y_m)
     rise = np.zeros(interior.patches)
@@ -154,7 +155,7 @@ def jet_over(prepared: Prepared, lamp: Lamp) -> Array:
 def over_the_lamp(prepared: Prepared, lamp: Lamp) -> OverALamp:
     """The longwave and the jet over a lamp that hangs inside; the jet takes no more than a share of its plume."""
     interior = prepared.interior
-    top = interior.span(interior.index_of("top"))
+    top = interior.top
     points = slice(top.start * SUBDIVISION**2, top.stop * SUBDIVISION**2)
     x_m, y_m, z_m = lamp.middle
     away_m = np.hypot(interior.points[points, 0] - x_m, interior.points[points, 1] - y_m)

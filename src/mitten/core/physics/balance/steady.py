@@ -2,8 +2,9 @@
 
 Each round solves the linear system with films and flows frozen at the last temperatures; the steps of the last rounds
 are combined so that their gaps cancel best (Anderson 1965). Usually factors are renewed in the first rounds and kept
-after that, which is quick. Where that does not settle - small boxes with much power, whose flows turn from round to
-round - the solution begins again at a slower pace: factors of its own for every round, and a part of each step.
+while the steps become shorter, which is quick. Where that does not settle - small boxes with much power, whose flows
+turn from round to round - the solution begins again at a slower pace: fresh factors more often, in the end for every
+round, and a part of each step.
 """
 
 from collections.abc import Iterator
@@ -13,25 +14,16 @@ from weakref import WeakKeyDictionary
 import numpy as np
 
 from mitten.core.design import MittenError
-from mitten.core.physics.air.moisture import Moisture
-from mitten.core.physics.air.ventilation import AirExchange
 from mitten.core.physics.arrays import Array
-from mitten.core.physics.balance.balance import (
-    Coefficients,
-    Energy,
-    Factors,
-    Surroundings,
-    coefficients_at,
-    energy_of,
-    gaps,
-    reference_coefficients,
-)
-from mitten.core.physics.balance.contact import ContactLoad
-from mitten.core.physics.balance.load import Landing, Load, load_of
+from mitten.core.physics.balance.balance import residual
+from mitten.core.physics.balance.coefficients import Coefficients, coefficients_at, reference_coefficients
+from mitten.core.physics.balance.energy import energy_of
+from mitten.core.physics.balance.factors import Factors
+from mitten.core.physics.balance.load import Load, load_of
 from mitten.core.physics.balance.prepared import Prepared
+from mitten.core.physics.balance.state import State
+from mitten.core.physics.balance.surroundings import Surroundings
 from mitten.core.physics.constants import ZERO_C_K
-from mitten.core.physics.radiation.exchange import Absorbed
-from mitten.core.physics.radiation.lamps import Deposit, Lamp
 from mitten.core.physics.radiation.sources import Sources
 
 SETTLED_K = 0.01
@@ -46,11 +38,11 @@ ENERGY_DUST_W = 1e-4
 WATER_DUST_KG_S = 1e-12
 """The same of water, where next to none is turned over."""
 
-RENEW_EVERY = 15
-"""Factors that are kept are renewed again should the solution not have settled after so many rounds."""
+STALE_ROUNDS = 5
+"""Factors that are kept are renewed when so many rounds have not brought a step of half the shortest before."""
 
-NUDGE_ROUNDS = 3
-NUDGED_K = 0.1
+PERTURBATION_ROUNDS = 3
+PERTURBED_K = 0.1
 """A small change to a settled state is followed so many rounds, or until nothing moves by more than this."""
 
 FAR_K = 3.0
@@ -79,7 +71,7 @@ class Pace:
 
     def renews(self, number: int) -> bool:
         """Whether a round begins with new factors."""
-        return self.renewed is None or number in self.renewed or number % RENEW_EVERY == RENEW_EVERY - 1
+        return self.renewed is None or number in self.renewed
 
     def after(self, number: int, step_k: float) -> "Pace":
         """A solution that begins with a long step is not nearby, and goes on like a fresh one."""
@@ -88,7 +80,13 @@ class Pace:
 
 NEARBY = Pace(24, ())
 FRESH = Pace(24, (1,))
-SURER = (Pace(60, None, 0.5), Pace(60, None, 0.5, False), Pace(150, None, 0.2), Pace(150, None, 0.2, False))
+SURER = (
+    Pace(60, tuple(range(0, 60, 3)), 0.5),
+    Pace(60, None, 0.5),
+    Pace(60, None, 0.5, False),
+    Pace(150, None, 0.2),
+    Pace(150, None, 0.2, False),
+)
 """Paces for a solution begun nearby with factors of its own, for a fresh one, and for those that do not settle."""
 
 
@@ -102,45 +100,22 @@ class NotSettledError(UnsolvedError):
 
 @dataclass(frozen=True, eq=False)
 class SteadyState:
-    """Temperatures in °C and what they came from.
-
-    ``surface_c`` (n,), ``air_c`` (columns, layers), ``film_w_m2k`` (n,); ``deposits`` in the order of the sources'
-    lamps, ``contacts`` in that of their contact sources.
-    ``rounds`` and ``last_move_k`` say how the solution settled. ``factors`` are those of its last rounds, for a
-    solution begun from this one; they are large, and ``without_factors`` is what to keep.
+    """A state in which nothing moves any more: ``rounds`` and ``last_move_k`` say how it settled. ``factors`` are those
+    of its last rounds, for a solution begun from this one; they are large, and ``without_factors`` is what to keep.
     """
 
-    prepared: Prepared
-    surroundings: Surroundings
-    surface_c: Array
-    air_c: Array
-    film_w_m2k: Array
-    sources: Sources
-    deposits: tuple[Deposit, ...]
-    contacts: tuple[ContactLoad, ...]
-    absorbed: Absorbed
-    landings: tuple[Landing, ...]
-    exchange: AirExchange
-    moisture: Moisture
-    energy: Energy
+    state: State
     rounds: int
     last_move_k: float
-    factors: Factors | None
+    factors: Factors | None = None
 
-    @property
-    def lamps(self) -> tuple[Lamp, ...]:
-        """Everything that radiates."""
-        return self.sources.lamps
+    def without_factors(self) -> "SteadyState":
+        """The same without what only a next solution needs."""
+        return replace(self, factors=None)
 
-
-def without_factors(state: SteadyState) -> SteadyState:
-    """The same state without what only a next solution needs."""
-    return replace(state, factors=None)
-
-
-def with_factors(state: SteadyState) -> SteadyState:
-    """The state with factors at its temperatures, for solutions begun from it."""
-    return state if state.factors is not None else replace(state, factors=_factors_at(state))
+    def with_factors(self) -> "SteadyState":
+        """The same with factors at its temperatures, for solutions begun from it."""
+        return self if self.factors is not None else replace(self, factors=_factors_at(self.state))
 
 
 class _Anderson:
@@ -177,6 +152,23 @@ class _Anderson:
         return np.asarray(place + self.part * np.clip(step, -LONGEST_STEP_K, LONGEST_STEP_K))
 
 
+class _Progress:
+    """Whether the steps of a solution still become shorter."""
+
+    def __init__(self) -> None:
+        self.shortest_k = np.inf
+        self.stale = 0
+
+    def went(self, step_k: float) -> None:
+        """Note the step of a round."""
+        self.stale = 0 if step_k < self.shortest_k / 2 else self.stale + 1
+        self.shortest_k = min(self.shortest_k, step_k)
+
+    def asks_for_factors(self, pace: Pace, number: int) -> bool:
+        """Whether a round begins with new factors: by its pace, or because the old ones have served for too long."""
+        return pace.renews(number) or self.stale >= STALE_ROUNDS
+
+
 def solve_steady(
     prepared: Prepared, sources: Sources, surroundings: Surroundings, start: SteadyState | None = None
 ) -> SteadyState:
@@ -185,7 +177,7 @@ def solve_steady(
     Raises:
         NotSettledError: the temperatures did not settle within the rounds allowed.
     """
-    load = load_of(prepared, sources, surroundings.room_k)
+    load = load_of(prepared, sources, surroundings)
     for begun in _beginnings(prepared, surroundings, load, start):
         found, move = _settle(prepared, surroundings, load, *begun)
         if found is not None:
@@ -199,11 +191,11 @@ def _beginnings(
     prepared: Prepared, surroundings: Surroundings, load: Load, start: SteadyState | None
 ) -> Iterator[tuple[Array, Factors | None, Pace]]:
     """Places to begin from, with factors and a pace: the quickest first, the surest last."""
-    if start is not None and start.prepared.has_matrices_of(prepared):
-        yield _start_from(start, surroundings), start.factors, NEARBY
-    elif start is not None and _alike(start.prepared, prepared):
+    if start is not None and start.state.prepared.has_matrices_of(prepared):
+        yield _start_from(start.state, surroundings), start.factors, NEARBY
+    elif start is not None and _alike(start.state.prepared, prepared):
         # Sites that were moved a little, other panels: the temperatures are near, the factors are not.
-        yield _start_from(start, surroundings), None, NEARBY
+        yield _start_from(start.state, surroundings), None, NEARBY
     place = _first_guess(prepared, surroundings, load)
     yield place, _reference_factors(prepared), FRESH
     for pace in SURER:
@@ -224,22 +216,23 @@ def _settle(
     prepared: Prepared, surroundings: Surroundings, load: Load, place: Array, factors: Factors | None, pace: Pace
 ) -> tuple[SteadyState | None, float]:
     """Rounds from a place until nothing moves; None, and the last move, if that does not come about."""
-    n, shape = prepared.interior.patches, (prepared.zones.columns, prepared.zones.layers)
     # Nothing to heat or to cool: the first guess is the answer, and its factors serve.
-    lively = bool(load.sources) or prepared.evaporates
-    mixer, move, frozen = _Anderson(pace.part), np.inf, None
+    is_driven = bool(load.sources) or prepared.evaporates or not surroundings.is_even
+    mixer, progress, move, frozen = _Anderson(pace.part), _Progress(), np.inf, None
     for number in range(pace.rounds):
-        surface_k, air_k = place[:n], place[n:].reshape(shape)
+        surface_k, air_k = _split(prepared, place)
         frozen = coefficients_at(prepared, surroundings, load, surface_k, air_k, frozen)
-        if factors is None or (lively and pace.renews(number)):
+        if factors is None or (is_driven and progress.asks_for_factors(pace, number)):
             factors = Factors.of(prepared, frozen, surface_k)
             mixer.renewed(pace)
-        step = np.concatenate(factors.solve(*gaps(prepared, surroundings, load, frozen, surface_k, air_k)))
+            progress.stale = 0
+        step = np.concatenate(factors.solve(*residual(prepared, surroundings, load, frozen, surface_k, air_k)))
         before, move = move, float(np.abs(step).max())
         if move < SETTLED_K:
-            energy = energy_of(prepared, surroundings, load, frozen, surface_k, air_k)
-            if _closes(energy, frozen.moisture):
-                return _state(prepared, surroundings, load, frozen, energy, place, number + 1, move, factors), move
+            state = _state(prepared, surroundings, load, frozen, place)
+            if _closes(state):
+                return SteadyState(state, number + 1, move, factors), move
+        progress.went(move)
         pace = pace.after(number, move)
         if move > WORSE * before or not pace.combines:
             mixer.forget()
@@ -247,71 +240,66 @@ def _settle(
     return None, move
 
 
-def _closes(energy: Energy, water: Moisture) -> bool:
+def _closes(state: State) -> bool:
     """Whether in and out agree, of heat and of water."""
-    heat = abs(energy.residual_w) <= max(SETTLED_ENERGY * energy.in_w, ENERGY_DUST_W)
+    energy, water = energy_of(state), state.moisture
+    heat = abs(energy.residual_w) <= max(SETTLED_ENERGY * energy.turned_over_w, ENERGY_DUST_W)
     return heat and abs(water.residual_kg_s) <= max(SETTLED_ENERGY * water.turned_over_kg_s, WATER_DUST_KG_S)
 
 
+def _split(prepared: Prepared, place: Array) -> tuple[Array, Array]:
+    """Surfaces (n,) and air (columns, layers) of all unknowns."""
+    n = prepared.interior.patches
+    return place[:n], place[n:].reshape(prepared.zones.columns, prepared.zones.layers)
+
+
 def _state(
-    prepared: Prepared, surroundings: Surroundings, load: Load, frozen: Coefficients, energy: Energy, place: Array,
-    rounds: int, move: float, factors: Factors,
-) -> SteadyState:  # fmt: skip
-    n, shape = prepared.interior.patches, (prepared.zones.columns, prepared.zones.layers)
-    celsius = place - ZERO_C_K
-    film_w_m2k = frozen.film_w_k / np.maximum(prepared.convecting_m2, 1e-12)
-    return SteadyState(
-        prepared, surroundings, celsius[:n], celsius[n:].reshape(shape), film_w_m2k, load.sources, load.deposits,
-        load.contacts, load.absorbed, load.landings, frozen.exchange, frozen.moisture, energy, rounds, move, factors,
-    )  # fmt: skip
+    prepared: Prepared, surroundings: Surroundings, load: Load, frozen: Coefficients, place: Array
+) -> State:  # fmt: skip
+    return State(prepared, surroundings, load, frozen, *_split(prepared, place - ZERO_C_K))
 
 
-def _factors_at(state: SteadyState) -> Factors:
+def _factors_at(state: State) -> Factors:
     """Factors at a solution that was kept without its own."""
     surface_k, air_k = state.surface_c + ZERO_C_K, state.air_c + ZERO_C_K
-    load = load_of(state.prepared, state.sources, state.surroundings.room_k)
-    frozen = coefficients_at(state.prepared, state.surroundings, load, surface_k, air_k)
+    frozen = coefficients_at(state.prepared, state.surroundings, state.load, surface_k, air_k)
     return Factors.of(state.prepared, frozen, surface_k)
 
 
-def nudge(
+def perturb(
     start: SteadyState, sources: Sources, surroundings: Surroundings, prepared: Prepared | None = None,
-    rounds: int = NUDGE_ROUNDS,
+    rounds: int = PERTURBATION_ROUNDS,
 ) -> SteadyState:  # fmt: skip
     """Nearly the steady state of something slightly changed: a few rounds with the factors of a solution.
 
-    For derivatives: it is not settled, and its energy is that of the solution it came from.
+    For derivatives: it is not settled.
     """
-    inside = prepared or start.prepared
-    load = load_of(inside, sources, surroundings.room_k)
-    n, shape = inside.interior.patches, (inside.zones.columns, inside.zones.layers)
-    place, mixer, move = _start_from(start, surroundings), _Anderson(1.0), np.inf
-    factors = start.factors or _factors_at(start)
+    inside = prepared or start.state.prepared
+    load = load_of(inside, sources, surroundings)
+    place, mixer, move = _start_from(start.state, surroundings), _Anderson(1.0), np.inf
+    factors = start.factors or _factors_at(start.state)
     frozen = None
     for _ in range(rounds):
-        surface_k, air_k = place[:n], place[n:].reshape(shape)
+        surface_k, air_k = _split(inside, place)
         frozen = coefficients_at(inside, surroundings, load, surface_k, air_k, frozen)
-        step = np.concatenate(factors.solve(*gaps(inside, surroundings, load, frozen, surface_k, air_k)))
+        step = np.concatenate(factors.solve(*residual(inside, surroundings, load, frozen, surface_k, air_k)))
         move = float(np.abs(step).max())
         place = mixer.next(place, step)
-        if move < NUDGED_K:
+        if move < PERTURBED_K:
             break
     if frozen is None:
-        raise ValueError("a nudge takes at least one round")
-    return _state(inside, surroundings, load, frozen, start.energy, place, rounds, move, factors)
+        raise ValueError("a change is followed for at least one round")
+    return SteadyState(_state(inside, surroundings, load, frozen, place), rounds, move, factors)
 
 
-def carried(state: SteadyState, sources: Sources, surface_c: Array, air_c: Array) -> SteadyState:
-    """A state with other temperatures and what other sources send there: for derivatives, as ``nudge``."""
-    load = load_of(state.prepared, sources, state.surroundings.room_k)
-    return replace(
-        state, sources=sources, deposits=load.deposits, contacts=load.contacts, absorbed=load.absorbed,
-        landings=load.landings,
-        surface_c=surface_c, air_c=air_c,
-    )  # fmt: skip
+def with_temperatures(steady: SteadyState, sources: Sources, surface_c: Array, air_c: Array) -> SteadyState:
+    """A state with other temperatures and what other sources send there: for derivatives, as ``perturb``."""
+    state = steady.state
+    load = load_of(state.prepared, sources, state.surroundings)
+    return replace(steady, state=replace(state, load=load, surface_c=surface_c, air_c=air_c))
 
 
-def _start_from(start: SteadyState, surroundings: Surroundings) -> Array:
+def _start_from(start: State, surroundings: Surroundings) -> Array:
     """A nearby solution, carried over to another room: a warmer room warms everything nearly alike."""
     carried = surroundings.room_k - start.surroundings.room_k
     return np.concatenate([start.surface_c, start.air_c.ravel()]) + ZERO_C_K + carried
@@ -324,7 +312,7 @@ def _first_guess(prepared: Prepared, surroundings: Surroundings, load: Load) -> 
     air_k = np.full((zones.columns, zones.layers), surroundings.room_k)
     frozen = reference_coefficients(prepared, surroundings)
     step = np.concatenate(
-        _reference_factors(prepared).solve(*gaps(prepared, surroundings, load, frozen, surface_k, air_k))
+        _reference_factors(prepared).solve(*residual(prepared, surroundings, load, frozen, surface_k, air_k))
     )
     return np.asarray(surroundings.room_k + np.clip(step, -LONGEST_STEP_K, LONGEST_STEP_K))
 

@@ -9,11 +9,13 @@ from itertools import product
 from typing import Literal
 
 import numpy as np
+from scipy.optimize import bisect
 
 from mitten.core.physics.arrays import Array
+from mitten.core.physics.balance.state import State
 from mitten.core.physics.balance.steady import SteadyState, UnsolvedError
 
-ControlWord = Literal["regulates", "cannot reach", "room alone exceeds"]
+ControlStatus = Literal["regulates", "cannot reach", "room alone exceeds"]
 Duties = dict[str, float]
 
 REACHED_K = 0.03
@@ -41,12 +43,12 @@ class NotRegulatedError(UnsolvedError):
 
 @dataclass(frozen=True)
 class Regulated:
-    """A thermostat in steady state: its duty, what its probe reads, and the word for it."""
+    """A thermostat in steady state: its duty, what its probe reads, and how that is called."""
 
     duty: float
     probe_c: float
     setpoint_c: float
-    word: ControlWord
+    status: ControlStatus
 
 
 @dataclass(frozen=True)
@@ -55,7 +57,7 @@ class Loop:
 
     control: str
     setpoint_c: float
-    reading: Callable[[SteadyState], float]
+    reading: Callable[[State], float]
 
 
 @dataclass(frozen=True)
@@ -115,28 +117,23 @@ def _by_halves(
 
 def _halved(plant: Plant, loop: Loop, duties: Duties, state: SteadyState) -> tuple[SteadyState, Duties]:
     """The duty at which one loop rests, the others held."""
+    tried, found = dict(duties), state
 
-    def at(duty: float, near: SteadyState) -> tuple[SteadyState, Duties, float]:
-        tried = {**duties, loop.control: duty}
-        found = plant.solve(tried, near)
-        return found, tried, loop.setpoint_c - loop.reading(found)
+    def gap_k(duty: float) -> float:
+        nonlocal found
+        tried[loop.control] = duty
+        found = plant.solve(tried, found)
+        left_k = loop.setpoint_c - loop.reading(found.state)
+        return 0.0 if _at_rest(left_k, duty) else left_k
 
-    low, high = 0.0, 1.0
-    for end in (low, high):
-        state, tried, gap_k = at(end, state)
-        if _at_rest(gap_k, end):
-            return state, tried
-    while high - low > LEAST_DUTY:
-        middle = (low + high) / 2
-        state, tried, gap_k = at(middle, state)
-        if _at_rest(gap_k, middle):
-            break
-        low, high = (middle, high) if gap_k > 0 else (low, middle)
-    return state, tried
+    # A plume that rises or does not is a step: halving is as quick there as what follows a slope, and surer.
+    if gap_k(0.0):
+        bisect(gap_k, 0.0, 1.0, xtol=LEAST_DUTY)
+    return found, tried
 
 
-def _readings(loops: Sequence[Loop], state: SteadyState) -> Array:
-    return np.array([loop.reading(state) for loop in loops])
+def _readings(loops: Sequence[Loop], steady: SteadyState) -> Array:
+    return np.array([loop.reading(steady.state) for loop in loops])
 
 
 def _moves(loops: Sequence[Loop], before: Mapping[str, float], after: Mapping[str, float]) -> Array:
@@ -170,10 +167,10 @@ def _regulated(
     found = {}
     for loop, reading in zip(loops, readings, strict=True):
         gap_k = loop.setpoint_c - float(reading)
-        word: ControlWord = "regulates"
+        status: ControlStatus = "regulates"
         if abs(gap_k) >= reached_k:
-            word = "cannot reach" if gap_k > 0 else "room alone exceeds"
-        found[loop.control] = Regulated(duties[loop.control], float(reading), loop.setpoint_c, word)
+            status = "cannot reach" if gap_k > 0 else "room alone exceeds"
+        found[loop.control] = Regulated(duties[loop.control], float(reading), loop.setpoint_c, status)
     return found
 
 
@@ -186,7 +183,7 @@ def _effects(
         duty = duties[loop.control]
         moved = duty - PROBING if duty > 0.5 else duty + PROBING
         near = plant.near(state, {**duties, loop.control: moved})
-        effects[:, column] = (np.array([other.reading(near) for other in loops]) - readings) / (moved - duty)
+        effects[:, column] = (_readings(loops, near) - readings) / (moved - duty)
     return _floored(effects)
 
 

@@ -12,7 +12,7 @@ import numpy as np
 
 from mitten.core.physics.arrays import Array
 from mitten.core.physics.constants import SIGMA_W_M2K4
-from mitten.core.physics.linear import LuFactors, factored, solved
+from mitten.core.physics.linear import LuFactors, factor, solve_factored
 
 
 @dataclass(frozen=True)
@@ -86,7 +86,7 @@ def with_optics(network: RadiationNetwork, optics: SurfaceOptics) -> RadiationNe
 
 
 def _short_factors(view: Array, optics: SurfaceOptics) -> LuFactors:
-    return factored(np.eye(len(view)) - view * optics.short_reflected[None, :])
+    return factor(np.eye(len(view)) - view * optics.short_reflected[None, :])
 
 
 @dataclass(frozen=True)
@@ -101,7 +101,7 @@ class Absorbed:
 
 def short_arriving(network: RadiationNetwork, direct: Array) -> Array:
     """Shortwave (n,), W/m2, that arrives with all reflections where so much comes straight."""
-    return solved(network.short_factors, direct)
+    return solve_factored(network.short_factors, direct)
 
 
 def long_arriving(network: RadiationNetwork, direct: Array) -> Array:
@@ -127,14 +127,14 @@ def emissive_power_w_m2(kelvin: Array) -> Array:
     return np.asarray(SIGMA_W_M2K4 * kelvin**4)
 
 
-def room_gain_w(network: RadiationNetwork, room_k: float) -> Array:
-    """Longwave (n,) in W that the patches gain from the room through the lid's openings."""
-    return np.asarray(network.room_taken_m2 * SIGMA_W_M2K4 * room_k**4)
+def opening_gain_w(network: RadiationNetwork, seen_k: float) -> Array:
+    """Longwave (n,) in W that the patches gain through the lid's openings from what is over it, at ``seen_k``."""
+    return np.asarray(network.room_taken_m2 * SIGMA_W_M2K4 * seen_k**4)
 
 
-def open_loss_w(network: RadiationNetwork, kelvin: Array, room_k: float) -> float:
+def open_loss_w(network: RadiationNetwork, kelvin: Array, seen_k: float) -> float:
     """Net longwave in W that leaves through the lid's openings, patches at ``kelvin`` (n,)."""
     optics = network.optics
-    room = SIGMA_W_M2K4 * room_k**4
+    room = SIGMA_W_M2K4 * seen_k**4
     arriving = network.long_arriving @ (optics.long_own * emissive_power_w_m2(kelvin) + optics.long_open * room)
     return float(network.areas_m2 @ (optics.long_open * (arriving - room)))

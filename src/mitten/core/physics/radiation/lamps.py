@@ -8,7 +8,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from mitten.core.catalogue import Catalogue
+from mitten.core.catalogue import MeshType
 from mitten.core.design import Enclosure
 from mitten.core.physics.arrays import Array
 from mitten.core.physics.constants import value
@@ -70,15 +70,15 @@ class MeshWindow:
         return Box((self.low_x_m, self.low_y_m, self.z_m - 0.01), (self.high_x_m, self.high_y_m, self.z_m + 0.01))
 
 
-def mesh_window(enclosure: Enclosure, catalogue: Catalogue) -> MeshWindow | None:
+def mesh_window(enclosure: Enclosure, mesh: MeshType | None) -> MeshWindow | None:
     """The lid's opening: mesh, or all of an open top; None under a solid lid."""
     length, depth, height = enclosure.length_m, enclosure.depth_m, enclosure.height_m
     if enclosure.open_top:
         return MeshWindow(0.0, length, 0.0, depth, height, 1.0)
     lid = enclosure.lid_mesh
-    if lid is None:
+    if lid is None or mesh is None:
         return None
-    share = catalogue.meshes[lid.mesh].open_share
+    share = mesh.open_share
     if lid.x_m is None or lid.y_m is None or lid.length_m is None or lid.depth_m is None:
         return MeshWindow(0.0, length, 0.0, depth, height, share)
     half = lid.length_m / 2, lid.depth_m / 2

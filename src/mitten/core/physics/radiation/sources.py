@@ -1,6 +1,6 @@
 """From the design's heaters, lights and UV lamps to what the model computes with: radiators and contact sources."""
 
-from collections.abc import Collection, Iterator, Mapping
+from collections.abc import Collection, Iterable, Iterator, Mapping
 from dataclasses import dataclass
 
 import numpy as np
@@ -27,12 +27,18 @@ class ContactSource:
     """A mat, tape, cable or hot rock at the power it runs at."""
 
     heater: Heater
+    kind: SourceKind
     power_w: float
 
     @property
     def name(self) -> str:
         """The heater's name."""
         return self.heater.name
+
+    @property
+    def in_floor(self) -> bool:
+        """Whether it lies under or on the floor panel."""
+        return self.kind.family == "contact" and self.kind.place_of(self.heater) in ("under-floor", "on-floor")
 
 
 @dataclass(frozen=True)
@@ -53,6 +59,13 @@ class Sources:
     def watts_of(self, name: str) -> float:
         """Electrical power of the heater of that name; 0 if it does not run."""
         return sum(source.power_w for source in self.all if source.name == name)
+
+
+def together(several: Iterable[Sources]) -> Sources:
+    """All that several hold."""
+    known = tuple(several)
+    lamps = tuple(lamp for one in known for lamp in one.lamps)
+    return Sources(lamps, tuple(source for one in known for source in one.contacts))
 
 
 @dataclass(frozen=True)
@@ -81,7 +94,8 @@ def sources_of(
         kind = catalogue.sources[item.heater.kind]
         output = tweaks.output_of(item.heater.name)
         if kind.family in ("contact", "rock"):
-            contacts.append(ContactSource(item.heater, item.heater.watts * item.heater.dim * item.duty * output))
+            power_w = item.heater.watts * item.heater.dim * item.duty * output
+            contacts.append(ContactSource(item.heater, kind, power_w))
         else:
             lamps.append(radiator_of(item, kind, catalogue, design.enclosure.height_m, tweaks))
     lamps += (light for light in lights_of(design, day, catalogue) if light.name not in dead)

@@ -88,7 +88,7 @@ def body_of(species: Species, stage: Stage) -> Body:
 
 
 @dataclass(frozen=True)
-class Place:
+class Exposure:
     """What surrounds a body at a site.
 
     ``surface_c`` is what its belly touches, ``belly_w_m2k`` how well; irradiance is the mean over its outline at the
@@ -113,7 +113,7 @@ class Place:
         return self.surface_c if self.ground_c is None else self.ground_c
 
 
-def operative_c(body: Body, place: Place) -> float:
+def operative_c(body: Body, place: Exposure) -> float:
     """Temperature that the body comes to at a place, if it stays and makes no heat of its own."""
     temperature = place.air_c
     for _ in range(ROUNDS):
@@ -125,7 +125,7 @@ def operative_c(body: Body, place: Place) -> float:
     return temperature
 
 
-def _gain_and_conductance(body: Body, place: Place, body_c: float) -> tuple[float, float]:
+def _gain_and_conductance(body: Body, place: Exposure, body_c: float) -> tuple[float, float]:
     """Heat that it would gain at 0 °C, in W, and what it loses for each kelvin of its own."""
     skin, touching, flanks = body.skin_m2, value("skin_in_contact"), value("skin_to_ground")
     free = 1.0 - touching
@@ -143,7 +143,7 @@ def _gain_and_conductance(body: Body, place: Place, body_c: float) -> tuple[floa
     return skin * gain, skin * (free * film + (free - flanks) * up + flanks * down + contact)
 
 
-def _film_w_m2k(body: Body, place: Place, body_c: float) -> float:
+def _film_w_m2k(body: Body, place: Exposure, body_c: float) -> float:
     """Film on the body: its own warmth or the passing air moves more of it away, whichever is stronger."""
     still = horizontal_cylinder_w_m2k(abs(body_c - place.air_c), body.back_m, place.air_c + ZERO_C_K, place.thinness)
     return max(still, cross_flow_w_m2k(place.speed_m_s, body.back_m, place.thinness))
@@ -154,13 +154,13 @@ def _radiative_w_m2k(one_c: float, other_c: float) -> float:
     return value("skin_long") * 4 * SIGMA_W_M2K4 * mean_k**3
 
 
-def time_constant_s(body: Body, place: Place) -> float:
+def time_constant_s(body: Body, place: Exposure) -> float:
     """Time in which it comes 63 % nearer to its operative temperature at a place."""
     _, conductance = _gain_and_conductance(body, place, operative_c(body, place))
     return body.heat_capacity_j_k / conductance
 
 
-def minutes_between(body: Body, place: Place, from_c: float, to_c: float) -> float | None:
+def minutes_between(body: Body, place: Exposure, from_c: float, to_c: float) -> float | None:
     """Minutes to come from one body temperature to another at a place; None if it never gets there."""
     end_c = operative_c(body, place)
     if not min(from_c, end_c) <= to_c <= max(from_c, end_c) or to_c == end_c:

@@ -6,29 +6,34 @@ from functools import cached_property
 
 import numpy as np
 
-from mitten.core.catalogue import Catalogue, Targets, load_catalogue, targets_of
-from mitten.core.design import Design, Heater
+from mitten.core.catalogue import Catalogue, Species, Targets, targets_of
+from mitten.core.design import Design, Face, Heater
 from mitten.core.physics.air.ceiling import jet_rise_k
 from mitten.core.physics.air.moisture import SECONDS_A_WEEK, relative_humidity, wet_bulb_c
 from mitten.core.physics.arrays import Array
+from mitten.core.physics.balance.energy import Energy, energy_of, face_heat_w
 from mitten.core.physics.balance.load import jet_over
-from mitten.core.physics.balance.steady import SteadyState, without_factors
+from mitten.core.physics.balance.state import State
+from mitten.core.physics.balance.steady import SteadyState
 from mitten.core.physics.balance.thermostats import Regulated
 from mitten.core.physics.constants import value
 from mitten.core.physics.reading.body import Body, body_of, minutes_between
 from mitten.core.physics.reading.fields import (
     SurfaceField,
     air_at,
+    ceiling_field,
     floor_field,
     ground_at_depth,
     interpolate,
+    site_field,
     underside_c,
 )
-from mitten.core.physics.reading.lying import Patch, patch_of
-from mitten.core.physics.reading.points import ceiling_field, surface_at, top_field, within_slab_c
+from mitten.core.physics.reading.lying import WarmPatch, patch_of
+from mitten.core.physics.reading.points import surface_at, within_slab_c
 from mitten.core.physics.reading.spot import LOW_AIR_M, SpotClimate, SpotMaker, somewhere_even
 from mitten.core.physics.reading.touch import HotPart, hot_parts
 from mitten.core.physics.situation import Situation
+from mitten.core.physics.tweaks import NOMINAL, Tweaks
 
 END_SHARE = 1 / 3
 """The warm end and the cool end are this share of the length each."""
@@ -88,18 +93,43 @@ class HeaterClimate:
 
 @dataclass(frozen=True, eq=False)
 class Climate:
-    """What the model says of a design in one situation."""
+    """What the model says of a design in one situation, its parts as the catalogue has them.
+
+    ``tweaks`` are what the model's parameters were moved by, ``fineness`` is that of the grid of ``state``; ``settled``
+    says how it came to rest, where it did.
+    """
 
     design: Design
+    catalogue: Catalogue
     situation: Situation
-    state: SteadyState
+    state: State
     controls: Mapping[str, Regulated]
-    ultraviolet: float = 1.0
-    """Factor on the UV lamps' output, to see how sure the UV index is."""
+    tweaks: Tweaks = NOMINAL
+    fineness: float = 1.0
+    settled: SteadyState | None = None
 
     def to_keep(self) -> "Climate":
         """The same climate without what only a next solution needs."""
-        return replace(self, state=without_factors(self.state))
+        return self if self.settled is None else replace(self, settled=self.settled.without_factors())
+
+    def to_tweak(self) -> "Climate":
+        """The same climate with what solutions near it are found with."""
+        return self if self.settled is None else replace(self, settled=self.settled.with_factors())
+
+    @cached_property
+    def energy(self) -> Energy:
+        """Power that comes in and goes out."""
+        return energy_of(self.state)
+
+    @property
+    def face_heat_w(self) -> Mapping[Face, float]:
+        """What each outer face gives to its surroundings."""
+        return face_heat_w(self.state)
+
+    @property
+    def species(self) -> Species:
+        """The animal's species."""
+        return self.catalogue.species[self.design.animal.species]
 
     @property
     def room_c(self) -> float:
@@ -115,24 +145,24 @@ class Climate:
     @cached_property
     def _low_ends_c(self) -> tuple[float, float]:
         """Low air over the left and the right end, in °C."""
-        return self._means_of_ends(self.low_air_along(self._along_m))
+        left_c, right_c = self.means_of_ends(self.low_air_along(self.along_m))
+        return float(left_c), float(right_c)
 
     @property
-    def _along_m(self) -> Array:
+    def along_m(self) -> Array:
         """Places (m,) along the box at which figures of the low air are taken."""
         return np.asarray((np.arange(ALONG) + 0.5) / ALONG * self.design.enclosure.length_m)
 
     @staticmethod
-    def _means_of_ends(along_x: Array) -> tuple[float, float]:
-        """Means of a quantity (ALONG,) over the left and the right end."""
+    def means_of_ends(along_x: Array) -> tuple[Array, Array]:
+        """Means of a quantity (ALONG, ...) over the left and the right end."""
         count = round(ALONG * END_SHARE)
-        return float(along_x[:count].mean()), float(along_x[-count:].mean())
+        return along_x[:count].mean(axis=0), along_x[-count:].mean(axis=0)
 
     @cached_property
     def body(self) -> Body:
         """The animal's body."""
-        animal = self.design.animal
-        return body_of(load_catalogue().species[animal.species], animal.stage)
+        return body_of(self.species, self.design.animal.stage)
 
     @cached_property
     def floor(self) -> SurfaceField:
@@ -151,7 +181,7 @@ class Climate:
             KeyError: there is no such site.
         """
         if name not in self._known_fields:
-            self._known_fields[name] = top_field(self.design, self.state, self._index_of(name))
+            self._known_fields[name] = site_field(self.state, self._index_of(name))
         return self._known_fields[name]
 
     def _index_of(self, name: str) -> int:
@@ -159,7 +189,7 @@ class Climate:
 
     @cached_property
     def _spots(self) -> SpotMaker:
-        return SpotMaker(self.design, self.situation, self.state, self.body, self.ultraviolet)
+        return SpotMaker(self.design, self.situation, self.state, self.body, self.catalogue, self.tweaks.ultraviolet)
 
     @property
     def sites(self) -> dict[str, SpotClimate]:
@@ -209,11 +239,11 @@ class Climate:
         return self.site(site.name) if site else self.ground
 
     @cached_property
-    def patch(self) -> Patch:
+    def patch(self) -> WarmPatch:
         """The part of the basking surface within the wanted band, against the animal's outline."""
         return self.patch_within(self._targets.basking_surface_c)
 
-    def patch_within(self, span_c: tuple[float, float]) -> Patch:
+    def patch_within(self, span_c: tuple[float, float]) -> WarmPatch:
         """The part of the basking surface within a range of temperature, against the animal's outline."""
         return patch_of(self.basking_field, self.basking.lying, span_c, self.body)
 
@@ -233,8 +263,7 @@ class Climate:
 
     @property
     def _targets(self) -> Targets:
-        animal = self.design.animal
-        return targets_of(animal, load_catalogue().species[animal.species])
+        return targets_of(self.design.animal, self.species)
 
     @property
     def basking_field(self) -> SurfaceField:
@@ -245,18 +274,17 @@ class Climate:
     @cached_property
     def heaters(self) -> dict[str, HeaterClimate]:
         """Every heater, by name."""
-        catalogue = load_catalogue()
-        return {heater.name: self._heater(heater, catalogue) for heater in self.design.heaters}
+        return {heater.name: self._heater(heater) for heater in self.design.heaters}
 
     def heater_surface_c(self, name: str) -> float:
         """The hottest outside of a heater; the room's temperature where that is not known."""
         hottest = self.heaters[name].hottest
         return self.room_c if hottest is None else hottest.celsius
 
-    def _heater(self, heater: Heater, catalogue: Catalogue) -> HeaterClimate:
+    def _heater(self, heater: Heater) -> HeaterClimate:
         watts = self.state.sources.watts_of(heater.name)
         full = heater.watts * heater.dim
-        parts = hot_parts(self.design, self.state, heater, catalogue)
+        parts = hot_parts(self.design, self.state, heater, self.catalogue)
         return HeaterClimate(watts / full if full > 0 else 0.0, watts, parts[0] if parts else None)
 
     @cached_property
@@ -266,7 +294,7 @@ class Climate:
         warm, cool = max(self._low_ends_c), min(self._low_ends_c)
         upwards = self.slopes_upwards
         if upwards > 0:
-            ends = sorted((self._high_air_c(), float(self.low_air_along(self._along_m).mean())))
+            ends = sorted((self._high_air_c(), float(self.low_air_along(self.along_m).mean())))
             warm += upwards * (ends[1] - warm)
             cool += upwards * (ends[0] - cool)
         return AirClimate(warm, middle, cool, self._under_the_top_c(), float(self.state.air_c.mean()))
@@ -312,8 +340,8 @@ class Climate:
     @cached_property
     def shelf_c(self) -> float:
         """Hottest place of what the box stands on."""
-        rise = float(underside_c(self.state).max()) - self.room_c
-        return self.room_c + self.state.prepared.shelf_share * rise
+        below_c = self.state.surroundings.of("floor").together_c
+        return below_c + self.state.prepared.shelf_share * (float(underside_c(self.state).max()) - below_c)
 
     @cached_property
     def humidity(self) -> AirHumidity:
@@ -322,8 +350,8 @@ class Climate:
         pressure = state.surroundings.pressure_pa
         rh = relative_humidity(state.moisture.ratio, state.air_c, pressure)
         zones = state.prepared.zones
-        low = interpolate(rh, zones.centres_x_m, zones.centres_z_m, self._along_m, self.low_air_m)
-        left, right = self._means_of_ends(low)
+        low = interpolate(rh, zones.centres_x_m, zones.centres_z_m, self.along_m, self.low_air_m)
+        left, right = (float(end) for end in self.means_of_ends(low))
         # Where both ends are as warm as one another, so is their humidity: it does not jump when they change places.
         left_c, right_c = self._low_ends_c
         to_right = float(np.clip(0.5 + (right_c - left_c) / ALIKE_K, 0.0, 1.0))
@@ -352,7 +380,7 @@ class Climate:
     @cached_property
     def ceiling_c(self) -> float:
         """Hottest place of the top's inside: over a lamp its plume meets it and its back shines on it."""
-        return ceiling_field(self.design, self.state).hottest()[0]
+        return ceiling_field(self.state).hottest()[0]
 
     @cached_property
     def mesh_c(self) -> float:
@@ -360,8 +388,8 @@ class Climate:
         lamp's beam. A wire of diameter d takes what falls on d and gives it off over pi d.
         """
         prepared, state = self.state.prepared, self.state
-        top = prepared.interior.span(prepared.interior.index_of("top"))
-        stopped = np.sum([landed.mesh_w for landed in state.deposits], axis=0) if state.deposits else 0.0
+        top = prepared.interior.top
+        stopped = np.sum([received.mesh_w for received in state.deposits], axis=0) if state.deposits else 0.0
         open_share = prepared.window.open_share if prepared.window else 1.0
         wire_m2 = (1 - open_share) * np.pi * prepared.interior.areas_m2[top]
         rise = stopped / np.maximum(wire_m2 * value("wire_film"), 1e-9)
@@ -382,7 +410,7 @@ class Climate:
 
     def surface_at(self, x_m: float, y_m: float, z_m: float) -> float:
         """Surface temperature in °C at the place of a surface nearest to a point."""
-        return surface_at(self.design, self.state, x_m, y_m, z_m)
+        return surface_at(self.state, x_m, y_m, z_m)
 
     def air_at(self, x_m: float, z_m: float) -> float:
         """Air temperature in °C at a point."""

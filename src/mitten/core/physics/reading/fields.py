@@ -13,11 +13,10 @@ import numpy as np
 import numpy.typing as npt
 from scipy.ndimage import convolve
 
-from mitten.core.catalogue import load_catalogue
 from mitten.core.physics.arrays import Array, Mask
-from mitten.core.physics.balance.contact import Transfer, buried_source, in_floor, rise_of
+from mitten.core.physics.balance.contact import Transfer, buried_source, rise_of
 from mitten.core.physics.balance.load import over_the_lamp
-from mitten.core.physics.balance.steady import SteadyState
+from mitten.core.physics.balance.state import State
 from mitten.core.physics.constants import SIGMA_W_M2K4, ZERO_C_K
 from mitten.core.physics.radiation.lamps import unit_deposit
 from mitten.core.physics.radiation.sources import ContactSource
@@ -125,21 +124,21 @@ def _between(grid: Array, at: Array | float) -> tuple[npt.NDArray[np.intp], Arra
 
 
 @lru_cache(maxsize=KEPT_FIELDS)
-def floor_field(state: SteadyState) -> SurfaceField:
+def floor_field(state: State) -> SurfaceField:
     """The ground's surface; the last few are kept, because every depth below begins from it."""
     return _field(state, 0, state.prepared.ground, state.prepared.underside_w_m2k)
 
 
-def site_field(state: SteadyState, site: int, slab: Layer) -> SurfaceField:
-    """The top of the site with that index, of a slab like that."""
+def site_field(state: State, site: int) -> SurfaceField:
+    """The top of the site with that index."""
     interior = state.prepared.interior
     index = next(i for i, surface in interior.of_site(site) if surface.kind == "site-top")
     below = next(i for i, surface in interior.of_site(site) if surface.kind == "site-bottom")
-    return _field(state, index, [slab], _mean_loss_w_m2k(state, below))
+    return _field(state, index, [state.prepared.slabs[site]], _mean_loss_w_m2k(state, below))
 
 
-def top_of_box_field(state: SteadyState, panel: Layer, outside_w_m2k: float) -> SurfaceField:
-    """The inner surface of a top of that panel, which loses so much outwards."""
+def ceiling_field(state: State) -> SurfaceField:
+    """The inner surface of the top, with what the lamps under it send up."""
     prepared = state.prepared
     own = np.repeat(prepared.network.optics.long_own, SUBDIVISION**2)
     rising = np.zeros(len(own))
@@ -148,11 +147,11 @@ def top_of_box_field(state: SteadyState, panel: Layer, outside_w_m2k: float) -> 
             longwave = unit_deposit(lamp.beam.upwards, prepared.interior, prepared.window).irradiance_w_m2
             rising += lamp.rising_w * own * longwave + over_the_lamp(prepared, lamp).jet_w_m2
     index = prepared.interior.index_of("top")
-    return _field(state, index, [panel], outside_w_m2k, rising)
+    return _field(state, index, [prepared.top_panel], prepared.outside_top_w_m2k, rising)
 
 
 def _field(
-    state: SteadyState, index: int, layers: Sequence[Layer], below_w_m2k: float, more_w_m2: Array | None = None
+    state: State, index: int, layers: Sequence[Layer], below_w_m2k: float, more_w_m2: Array | None = None
 ) -> SurfaceField:
     """A surface on layers; ``more_w_m2`` (sub-points,) is taken up there beside what comes from the lamps."""
     interior = state.prepared.interior
@@ -161,23 +160,22 @@ def _field(
     optics = state.prepared.network.optics
     fine_flux = np.zeros((shape[0] * SUBDIVISION, shape[1] * SUBDIVISION))
     patch_flux = np.zeros(shape)
-    for lamp, landed in zip(state.lamps, state.deposits, strict=True):
+    for lamp, received in zip(state.lamps, state.deposits, strict=True):
         taken = lamp.bands.short * optics.short_absorbed[span.start] + lamp.bands.ir_c * optics.long_own[span.start]
-        fine = _fine(surface, landed.irradiance_w_m2[span.start * SUBDIVISION**2 : span.stop * SUBDIVISION**2])
-        mean = fine.reshape(shape[0], SUBDIVISION, shape[1], SUBDIVISION).mean(axis=(1, 3))
+        fine = _fine(surface, received.irradiance_w_m2[span.start * SUBDIVISION**2 : span.stop * SUBDIVISION**2])
         fine_flux += taken * fine
-        patch_flux += taken * mean
+        patch_flux += taken * _coarse(fine)
     if more_w_m2 is not None:
         fine = _fine(surface, more_w_m2[span.start * SUBDIVISION**2 : span.stop * SUBDIVISION**2])
         fine_flux += fine
-        patch_flux += fine.reshape(shape[0], SUBDIVISION, shape[1], SUBDIVISION).mean(axis=(1, 3))
+        patch_flux += _coarse(fine)
     loss_w_m2k = _mean_loss_w_m2k(state, index)
     response = surface_response_k(fine_flux - _refine(patch_flux), surface.sizes, layers, below_w_m2k, loss_w_m2k)
     temperature = _refine(state.surface_c[span].reshape(shape)) + response
     return SurfaceField(surface, temperature, layers, below_w_m2k, loss_w_m2k, _bare(state, index))
 
 
-def _bare(state: SteadyState, index: int) -> Mask | None:
+def _bare(state: State, index: int) -> Mask | None:
     """Cells (rows, columns) of a surface that no site stands on; None where none stands on any."""
     interior = state.prepared.interior
     surface, span = interior.surfaces[index], interior.span(index)
@@ -185,7 +183,7 @@ def _bare(state: SteadyState, index: int) -> Mask | None:
     return None if free.all() or not free.any() else _fine(surface, free)
 
 
-def _mean_loss_w_m2k(state: SteadyState, index: int) -> float:
+def _mean_loss_w_m2k(state: State, index: int) -> float:
     """Film and longwave together, the mean over a surface."""
     span = state.prepared.interior.span(index)
     areas = state.prepared.interior.exposed_m2[span]
@@ -208,6 +206,18 @@ def _refine(values: Array) -> Array:
     return np.asarray(_laid_out(rows) @ values @ _laid_out(columns).T)
 
 
+def patch_weights(surface: Surface, x_m: float, y_m: float) -> Array:
+    """Weights (patches,) of a surface's patches at a place of it, between the sub-points by straight lines."""
+    weights = []
+    for place_m, axis in ((y_m, 1), (x_m, 0)):
+        count = surface.counts[axis]
+        fine = (np.arange(count * SUBDIVISION) + 0.5) / (count * SUBDIVISION) * surface.sizes[axis]
+        along_m = float(np.clip(place_m - surface.origin[axis], fine[0], fine[-1]))
+        between = np.array([np.interp(along_m, fine, unit) for unit in np.eye(len(fine))])
+        weights.append(between @ _laid_out(count))
+    return np.outer(*weights).ravel()
+
+
 @cache
 def _laid_out(count: int) -> Array:
     """Weights (count x SUBDIVISION, count) of patches in the sub-points between their centres."""
@@ -221,13 +231,13 @@ def _laid_out(count: int) -> Array:
     return weights
 
 
-def air_at(state: SteadyState, x_m: Array | float, z_m: Array | float) -> Array:
+def air_at(state: State, x_m: Array | float, z_m: Array | float) -> Array:
     """Air temperature in °C at places, between zone centres by straight lines."""
     zones = state.prepared.zones
     return interpolate(state.air_c, zones.centres_x_m, zones.centres_z_m, x_m, z_m)
 
 
-def ground_at_depth(state: SteadyState, depth_m: float) -> Array:
+def ground_at_depth(state: State, depth_m: float) -> Array:
     """Temperature in °C (rows, columns) of the ground at a depth below its surface, on the fine floor grid."""
     whole_m = sum(layer.thickness_m for layer in state.prepared.ground)
     height_m = whole_m - depth_m
@@ -235,7 +245,7 @@ def ground_at_depth(state: SteadyState, depth_m: float) -> Array:
     def at_height(buried: BuriedSource) -> Transfer:
         return partial(_rise_at_k, buried, height_m)
 
-    return _below(state, depth_m) + _from_mats(state, at_height)
+    return _in_the_ground(state, depth_m, at_height)
 
 
 def _rise_at_k(buried: BuriedSource, height_m: float, kappa: Array) -> Array:
@@ -246,16 +256,15 @@ def _rise_at_k(buried: BuriedSource, height_m: float, kappa: Array) -> Array:
     return buried.rise_below_k(kappa, own_m - height_m)
 
 
-def underside_c(state: SteadyState) -> Array:
+def underside_c(state: State) -> Array:
     """Temperature in °C (rows, columns) of the floor's underside, or of the insulating board's under it."""
     return ground_at_depth(state, sum(layer.thickness_m for layer in state.prepared.ground))
 
 
-def mat_c(state: SteadyState, source: ContactSource) -> Array:
+def mat_c(state: State, source: ContactSource) -> Array:
     """Temperature in °C (rows, columns) in the plane of a heater under or on the floor panel."""
     prepared = state.prepared
-    kind = load_catalogue().sources[source.heater.kind]
-    buried = buried_source(source.heater, kind, prepared)
+    buried = buried_source(source, prepared)
     depth_m = sum(layer.thickness_m for layer in buried.above)
     whole_m = sum(layer.thickness_m for layer in prepared.ground)
 
@@ -263,20 +272,49 @@ def mat_c(state: SteadyState, source: ContactSource) -> Array:
         # Its own plane is under its own cover.
         return other.own_rise_k if other == buried else partial(_rise_at_k, other, whole_m - depth_m)
 
-    return _below(state, depth_m) + _from_mats(state, in_its_plane)
+    return _in_the_ground(state, depth_m, in_its_plane)
 
 
-def _below(state: SteadyState, depth_m: float) -> Array:
+def _in_the_ground(state: State, depth_m: float, transfer_of: Callable[[BuriedSource], Transfer]) -> Array:
+    """At a depth (rows, columns): at rest, what the surface and the heaters make there; in time, what the nodes there
+    have come to, with what the heaters do within a patch.
+    """
+    if state.inside is None:
+        return _below(state, depth_m) + _from_mats(state, transfer_of)
+    floor = state.prepared.interior.surfaces[0]
+    shape = floor.counts[1], floor.counts[0]
+    at_nodes = _refine(state.inside.ground_c(depth_m).reshape(shape))
+    return at_nodes + _within_patches(state, depth_m) + _from_mats(state, transfer_of, within_patches=True)
+
+
+def _within_patches(state: State, depth_m: float) -> Array:
+    """What is left at a depth (rows, columns) of that by which the surface differs within its patches."""
+    prepared, fine = state.prepared, floor_field(state).temperature_c
+    floor = prepared.interior.surfaces[0]
+    own = fine - _refine(state.surface_c[prepared.interior.span(0)].reshape(floor.counts[1], floor.counts[0]))
+    return below_surface_k(own, floor.sizes, prepared.ground, prepared.underside_w_m2k, depth_m)
+
+
+def _below(state: State, depth_m: float) -> Array:
     """What the surface's own temperature makes at a depth."""
-    prepared, room_c = state.prepared, state.surroundings.room_c
-    rise = floor_field(state).temperature_c - room_c
+    prepared, below_c = state.prepared, state.surroundings.of("floor").together_c
+    rise = floor_field(state).temperature_c - below_c
     sizes = prepared.interior.surfaces[0].sizes
-    return room_c + below_surface_k(rise, sizes, prepared.ground, prepared.underside_w_m2k, depth_m)
+    return below_c + below_surface_k(rise, sizes, prepared.ground, prepared.underside_w_m2k, depth_m)
 
 
-def _from_mats(state: SteadyState, transfer_of: Callable[[BuriedSource], Transfer]) -> Array:
-    """What the heaters in the floor add there, the surface held."""
+def _from_mats(
+    state: State, transfer_of: Callable[[BuriedSource], Transfer], within_patches: bool = False
+) -> Array:  # fmt: skip
+    """What the heaters in the floor add there, the surface held; all of it, or what it differs by within a patch."""
     floor = state.prepared.interior.surfaces[0]
     shape = floor.counts[1] * SUBDIVISION, floor.counts[0] * SUBDIVISION
-    rises = [rise_of(source, state.prepared, transfer_of) for source in state.sources.contacts if in_floor(source)]
-    return sum(rises, np.zeros(shape))
+    rises = [rise_of(source, state.prepared, transfer_of) for source in state.sources.contacts if source.in_floor]
+    whole: Array = sum(rises, np.zeros(shape))
+    return whole - _refine(_coarse(whole)) if within_patches else whole
+
+
+def _coarse(fine: Array) -> Array:
+    """Means (rows, columns) over the patches of a fine grid."""
+    rows, columns = fine.shape[0] // SUBDIVISION, fine.shape[1] // SUBDIVISION
+    return np.asarray(fine.reshape(rows, SUBDIVISION, columns, SUBDIVISION).mean(axis=(1, 3)))

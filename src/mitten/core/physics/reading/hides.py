@@ -3,7 +3,7 @@
 import numpy as np
 
 from mitten.core.design import Site
-from mitten.core.physics.balance.steady import SteadyState
+from mitten.core.physics.balance.state import State
 from mitten.core.physics.constants import value
 from mitten.core.physics.reading.fields import air_at
 
@@ -15,7 +15,7 @@ def is_hide(site: Site) -> bool:
     return site.role.endswith("hide")
 
 
-def inside_air_c(state: SteadyState, index: int, site: Site) -> float:
+def inside_air_c(state: State, index: int, site: Site) -> float:
     """Air inside a hide: the balance of its roof, its ground, its sides and its entrance.
 
     The model's rays and flows take a hide as its roof alone; this is worked out afterwards and moves nothing else.

@@ -127,7 +127,7 @@ def belly_on(field: SurfaceField, lying: Lying, conducted_w_m2: float) -> Belly:
 
 
 @dataclass(frozen=True)
-class Patch:
+class WarmPatch:
     """Area of a surface within the wanted band, the animal's outline, and the share of the outline that lies in the
     band where the animal lies.
     """
@@ -137,11 +137,11 @@ class Patch:
     covers: float
 
 
-def patch_of(field: SurfaceField, lying: Lying, wanted_c: tuple[float, float], body: Body) -> Patch:
+def patch_of(field: SurfaceField, lying: Lying, wanted_c: tuple[float, float], body: Body) -> WarmPatch:
     """The patch of a surface that lies in a band of temperatures; what hangs over its edge lies in none."""
     inside = (field.spots_c >= wanted_c[0]) & (field.spots_c <= wanted_c[1])
     area_m2 = float(np.count_nonzero(inside)) * field.cell_m[0] * field.cell_m[1]
     points = lying.points(COVER_ACROSS)
     spots = field.spots_at(points[:, 0], points[:, 1])
     wanted = on_surface(field, points) & (spots >= wanted_c[0]) & (spots <= wanted_c[1])
-    return Patch(area_m2, body.outline_m2, float(wanted.mean()))
+    return WarmPatch(area_m2, body.outline_m2, float(wanted.mean()))

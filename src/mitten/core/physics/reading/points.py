@@ -2,34 +2,12 @@
 
 import numpy as np
 
-from mitten.core.catalogue import load_catalogue
-from mitten.core.design import Design, Site
-from mitten.core.physics.balance.steady import SteadyState
-from mitten.core.physics.reading.fields import SurfaceField, floor_field, site_field, top_of_box_field
+from mitten.core.physics.balance.state import State
+from mitten.core.physics.reading.fields import SurfaceField, floor_field, site_field
 from mitten.core.physics.shape.geometry import Interior
-from mitten.core.physics.solids.ground import Layer
-from mitten.core.physics.solids.panels import panel_resistances_m2k_w
 
 
-def slab_of(site: Site) -> Layer:
-    """A site's slab."""
-    material = load_catalogue().site_materials[site.material]
-    return Layer(site.thickness_mm / 1000, material.conductivity_w_mk)
-
-
-def top_field(design: Design, state: SteadyState, index: int) -> SurfaceField:
-    """The top of the site with that index."""
-    return site_field(state, index, slab_of(design.sites[index]))
-
-
-def ceiling_field(design: Design, state: SteadyState) -> SurfaceField:
-    """The top's inner surface in fine cells, with what the lamps under it send up."""
-    panel_m2k_w, outside_m2k_w = panel_resistances_m2k_w(design.enclosure, "top", load_catalogue())
-    thickness_m = design.enclosure.panels.top.thickness_mm / 1000
-    return top_of_box_field(state, Layer(thickness_m, thickness_m / panel_m2k_w), 1.0 / outside_m2k_w)
-
-
-def surface_at(design: Design, state: SteadyState, x_m: float, y_m: float, z_m: float) -> float:
+def surface_at(state: State, x_m: float, y_m: float, z_m: float) -> float:
     """Surface temperature in °C at the place of a surface nearest to a point."""
     interior = state.prepared.interior
     patch = nearest_patch(state, x_m, y_m, z_m)
@@ -37,11 +15,11 @@ def surface_at(design: Design, state: SteadyState, x_m: float, y_m: float, z_m: 
     if surface.kind == "floor":
         return floor_field(state).spot_at(x_m, y_m)
     if surface.kind == "site-top" and surface.site is not None:
-        return top_field(design, state, surface.site).spot_at(x_m, y_m)
+        return site_field(state, surface.site).spot_at(x_m, y_m)
     return float(state.surface_c[patch])
 
 
-def within_slab_c(state: SteadyState, site: int, top: SurfaceField, at: tuple[float, float], up: float) -> float:
+def within_slab_c(state: State, site: int, top: SurfaceField, at: tuple[float, float], up: float) -> float:
     """Temperature in °C within a site's slab over a place (x, y), ``up`` of the way from its underside to its top."""
     interior = state.prepared.interior
     index, below = next((i, one) for i, one in interior.of_site(site) if one.kind == "site-bottom")
@@ -49,7 +27,7 @@ def within_slab_c(state: SteadyState, site: int, top: SurfaceField, at: tuple[fl
     return float((1.0 - up) * state.surface_c[patch] + up * top.at(*at))
 
 
-def nearest_patch(state: SteadyState, x_m: float, y_m: float, z_m: float) -> int:
+def nearest_patch(state: State, x_m: float, y_m: float, z_m: float) -> int:
     """Number of the exposed patch nearest to a point."""
     known, point = state.prepared.nearest, (x_m, y_m, z_m)
     if point not in known:

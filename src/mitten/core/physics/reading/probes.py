@@ -5,9 +5,9 @@ Unshaded in a beam it reads high by ``a E (A_proj / A) / h``: a dark thin cylind
 
 import numpy as np
 
-from mitten.core.catalogue import load_catalogue
+from mitten.core.catalogue import Catalogue
 from mitten.core.design import Control, Design, Probe
-from mitten.core.physics.balance.steady import SteadyState
+from mitten.core.physics.balance.state import State
 from mitten.core.physics.constants import value
 from mitten.core.physics.radiation.lamps import across_the_beam_w_m2
 from mitten.core.physics.reading.fields import SurfaceField, air_at, ground_at_depth
@@ -16,7 +16,7 @@ from mitten.core.physics.reading.points import surface_at
 from mitten.core.physics.reading.touch import hot_parts
 
 
-def probe_c(design: Design, state: SteadyState, control: Control) -> float:
+def probe_c(design: Design, state: State, control: Control, catalogue: Catalogue) -> float:
     """Temperature in °C at a control's probe.
 
     Raises:
@@ -26,22 +26,22 @@ def probe_c(design: Design, state: SteadyState, control: Control) -> float:
     if probe is None:
         raise ValueError(f"'{control.name}' has no probe")
     if probe.reads == "heater":
-        return _heater_c(design, state, control)
+        return _heater_c(design, state, control, catalogue)
     if probe.reads == "base":
         deep = ground_at_depth(state, design.substrate.depth_m)
         return SurfaceField(state.prepared.interior.surfaces[0], deep).at(probe.x_m, probe.y_m)
     if probe.reads == "hide":
         return _hide_c(design, state, probe)
-    return _place_c(design, state, probe) + beam_error_k(state, probe)
+    return _place_c(state, probe) + beam_error_k(state, probe)
 
 
-def _place_c(design: Design, state: SteadyState, probe: Probe) -> float:
+def _place_c(state: State, probe: Probe) -> float:
     if probe.reads == "air":
         return float(air_at(state, probe.x_m, probe.z_m))
-    return surface_at(design, state, probe.x_m, probe.y_m, probe.z_m)
+    return surface_at(state, probe.x_m, probe.y_m, probe.z_m)
 
 
-def beam_error_k(state: SteadyState, probe: Probe) -> float:
+def beam_error_k(state: State, probe: Probe) -> float:
     """How much too high a probe reads because lamps shine on it; 0 if it is shaded."""
     if probe.shaded:
         return 0.0
@@ -51,9 +51,8 @@ def beam_error_k(state: SteadyState, probe: Probe) -> float:
     return falling * value("probe_absorptance") * value("probe_shape") / value("probe_film")
 
 
-def _heater_c(design: Design, state: SteadyState, control: Control) -> float:
+def _heater_c(design: Design, state: State, control: Control, catalogue: Catalogue) -> float:
     """The hottest of the control's heaters; the room's temperature where none runs."""
-    catalogue = load_catalogue()
     parts = [
         part.celsius
         for heater in design.heaters_of(control)
@@ -62,7 +61,7 @@ def _heater_c(design: Design, state: SteadyState, control: Control) -> float:
     return max(parts, default=state.surroundings.room_c)
 
 
-def _hide_c(design: Design, state: SteadyState, probe: Probe) -> float:
+def _hide_c(design: Design, state: State, probe: Probe) -> float:
     hides = [(index, site) for index, site in enumerate(design.sites) if is_hide(site)]
     index, site = min(hides, key=lambda item: np.hypot(item[1].x_m - probe.x_m, item[1].y_m - probe.y_m))
     return inside_air_c(state, index, site)

@@ -6,17 +6,17 @@ from functools import cached_property
 import numpy as np
 import numpy.typing as npt
 
-from mitten.core.catalogue import load_catalogue
+from mitten.core.catalogue import Catalogue
 from mitten.core.design import Design
 from mitten.core.physics.arrays import Array
-from mitten.core.physics.balance.steady import SteadyState
+from mitten.core.physics.balance.state import State
 from mitten.core.physics.constants import SIGMA_W_M2K4, ZERO_C_K
 from mitten.core.physics.radiation.exchange import emissive_power_w_m2
 from mitten.core.physics.radiation.lamps import level_w_m2
 from mitten.core.physics.radiation.meters import reading_share
 from mitten.core.physics.radiation.spectrum import Bands
 from mitten.core.physics.radiation.ultraviolet import UvSource, uv_sources
-from mitten.core.physics.reading.body import Body, Place, operative_c, radiant_c
+from mitten.core.physics.reading.body import Body, Exposure, operative_c, radiant_c
 from mitten.core.physics.reading.fields import SurfaceField, air_at
 from mitten.core.physics.reading.hides import inside_air_c, is_hide
 from mitten.core.physics.reading.lying import Lying, belly_on, lie_on
@@ -81,7 +81,7 @@ class SpotClimate:
     arriving: Arriving
     uvi: float
     uvi_most: float
-    place: Place
+    place: Exposure
     operative_c: float
     hide_air_c: float | None
     flows: SpotFlows
@@ -102,8 +102,9 @@ class SpotMaker:
 
     design: Design
     situation: Situation
-    state: SteadyState
+    state: State
     body: Body
+    catalogue: Catalogue
     ultraviolet: float = 1.0
 
     def hottest(self, field: SurfaceField, site: int | None = None) -> SpotClimate:
@@ -119,7 +120,7 @@ class SpotMaker:
         uvi = self._uvi(backs)
         belly = belly_on(field, lying, flows.conducted)
         surroundings = self.state.surroundings
-        place = Place(
+        place = Exposure(
             surface_c=belly.surface_c,
             air_c=air_c,
             radiant_c=radiant_c(max(float(longwave.mean()), 1.0)),
@@ -199,9 +200,8 @@ class SpotMaker:
     @cached_property
     def _leaving_w_m2(self) -> Array:
         """Longwave (n,) that the surfaces send out, and the room through openings."""
-        network, surroundings = self.state.prepared.network, self.state.surroundings
-        optics = network.optics
-        room = SIGMA_W_M2K4 * surroundings.room_k**4
+        optics = self.state.prepared.network.optics
+        room = SIGMA_W_M2K4 * (self.state.surroundings.of("top").seen_c + ZERO_C_K) ** 4
         return optics.long_own * emissive_power_w_m2(self.state.surface_c + ZERO_C_K) + optics.long_open * room
 
     def _longwave_w_m2(self, under: Indices) -> Array:
@@ -217,7 +217,7 @@ class SpotMaker:
 
     @cached_property
     def _uv_sources(self) -> tuple[UvSource, ...]:
-        return tuple(uv_sources(self.design, self.state.sources, load_catalogue(), self.situation.on_date))
+        return tuple(uv_sources(self.design, self.state.sources, self.catalogue, self.situation.on_date))
 
     def _uvi(self, backs: Array) -> Array:
         """UV index (m,) at points."""
@@ -250,6 +250,6 @@ class SpotMaker:
         )
 
 
-def somewhere_even(celsius: float) -> Place:
+def somewhere_even(celsius: float) -> Exposure:
     """A place without beams where ground, air and all around have one temperature."""
-    return Place(celsius, celsius, celsius, 0.0, 0.0)
+    return Exposure(celsius, celsius, celsius, 0.0, 0.0)

@@ -5,9 +5,9 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from mitten.core.catalogue import Catalogue, SourceKind, nearest_wall
-from mitten.core.design import Design, Heater
-from mitten.core.physics.balance.contact import contact_load, in_floor
-from mitten.core.physics.balance.steady import SteadyState
+from mitten.core.design import FACES, Design, Heater
+from mitten.core.physics.balance.contact import contact_load
+from mitten.core.physics.balance.state import State
 from mitten.core.physics.constants import ZERO_C_K, value
 from mitten.core.physics.radiation.lamps import Lamp
 from mitten.core.physics.radiation.sources import ContactSource, is_guarded
@@ -23,11 +23,11 @@ class HotPart:
     celsius: float
 
 
-def hot_parts(design: Design, state: SteadyState, heater: Heater, catalogue: Catalogue) -> tuple[HotPart, ...]:
+def hot_parts(design: Design, state: State, heater: Heater, catalogue: Catalogue) -> tuple[HotPart, ...]:
     """Every part of a running heater whose temperature is known, the hottest first; none if it does not run."""
     kind = catalogue.sources[heater.kind]
     found = [
-        HotPart(kind.label, _contact_c(state, contact, kind))
+        HotPart(kind.label, _contact_c(state, contact))
         for contact in state.sources.contacts
         if contact.name == heater.name
     ]
@@ -37,26 +37,28 @@ def hot_parts(design: Design, state: SteadyState, heater: Heater, catalogue: Cat
     return tuple(sorted(found, key=lambda part: -part.celsius))
 
 
-def _contact_c(state: SteadyState, source: ContactSource, kind: SourceKind) -> float:
+def _contact_c(state: State, source: ContactSource) -> float:
     interior = state.prepared.interior
-    if in_floor(source):
+    if source.in_floor:
         return float(mat_c(state, source).max())
-    if kind.family == "contact" and kind.place_of(source.heater) == "wall":
+    if source.kind.family == "contact" and source.kind.place_of(source.heater) == "wall":
         return _wall_mat_c(state, source)
     index = state.prepared.site_names.index(source.heater.site or "")
     spans = [interior.span(i) for i, surface in interior.of_site(index) if surface.kind in ("site-top", "site-bottom")]
     return float(max(state.surface_c[span].max() for span in spans))
 
 
-def _wall_mat_c(state: SteadyState, source: ContactSource) -> float:
-    """Between wall and insulation: what the wall's inside and the room make there, and its own watts."""
+def _wall_mat_c(state: State, source: ContactSource) -> float:
+    """Between wall and insulation: what the wall's inside and what is outside make there, and its own watts."""
     prepared, heater = state.prepared, source.heater
     face = nearest_wall(heater.x_m, heater.y_m, *prepared.interior.box.high[:2])
     index = prepared.interior.index_of(face)
     span, inward = prepared.interior.span(index), prepared.wall_inward[face]
     behind_it = contact_load(replace(source, power_w=1.0), prepared).patch_w[span] > 0
-    inside_c = float(state.surface_c[span][behind_it].max(initial=state.surroundings.room_c))
-    room_c = state.surroundings.room_c
+    if state.inside is not None:
+        return float(state.inside.nodes_c[state.inside.network.behind[FACES.index(face)]][behind_it].max())
+    outside_c = state.surroundings.of(face).together_c
+    inside_c = float(state.surface_c[span][behind_it].max(initial=outside_c))
     rows = np.arange(span.start, span.stop)
     through = float(prepared.conduction[rows, rows][0] / prepared.interior.areas_m2[span][0])
     # U is panel and outside in series; the outside alone is U over the share that the panel takes of the drop.
@@ -64,11 +66,11 @@ def _wall_mat_c(state: SteadyState, source: ContactSource) -> float:
     own_k = source.power_w / ((heater.length_m or 1.0) * (heater.depth_m or 1.0)) * (
         outside_m2k_w * panel_m2k_w / (outside_m2k_w + panel_m2k_w)
     )  # fmt: skip
-    return room_c + inward * (inside_c - room_c) + own_k
+    return outside_c + inward * (inside_c - outside_c) + own_k
 
 
 def _lamp_parts(
-    design: Design, state: SteadyState, heater: Heater, lamp: Lamp, kind: SourceKind, catalogue: Catalogue
+    design: Design, state: State, heater: Heater, lamp: Lamp, kind: SourceKind, catalogue: Catalogue
 ) -> list[HotPart]:
     around_c = _around_c(design, state, heater, lamp)
     area_m2 = kind.radiating_area_m2
@@ -85,10 +87,10 @@ def _lamp_parts(
     return parts
 
 
-def _around_c(design: Design, state: SteadyState, heater: Heater, lamp: Lamp) -> float:
-    """Air around a lamp: the room's above a mesh, else the enclosure's."""
+def _around_c(design: Design, state: State, heater: Heater, lamp: Lamp) -> float:
+    """Air around a lamp: that over the lid above a mesh, else the enclosure's."""
     if heater.above_mesh:
-        return state.surroundings.room_c
+        return state.surroundings.of("top").air_c
     return float(air_at(state, heater.x_m, min(lamp.middle[2], design.enclosure.height_m)))
 
 

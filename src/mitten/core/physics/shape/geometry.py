@@ -13,7 +13,7 @@ from typing import Literal
 import numpy as np
 import numpy.typing as npt
 
-from mitten.core.design import Enclosure, Site, Substrate
+from mitten.core.design import Enclosure, Face, Site, Substrate, is_face
 from mitten.core.physics.arrays import Array, Mask
 
 FLOOR_PATCH_M = 0.06
@@ -21,6 +21,9 @@ WALL_PATCH_M = 0.10
 SITE_PATCH_M = 0.05
 MOST_FLOOR_PATCHES = (24, 12)
 LEAST_FLOOR_PATCHES = (12, 6)
+LEAST_WALL_PATCHES, MOST_WALL_PATCHES, MOST_CEILING_PATCHES = 4, 8, 12
+"""More on the walls of large boxes would move no figure by 0.04 K; the top has lamps under it and panels on it."""
+
 SUBDIVISION = 3
 """A beam is integrated over this many points along each side of a patch."""
 
@@ -54,6 +57,11 @@ class Surface:
     sizes: tuple[float, float]
     counts: tuple[int, int]
     site: int | None = None
+
+    @property
+    def outer_face(self) -> Face:
+        """The outer face through which heat leaves it for what is outside: its own; down, from what stands inside."""
+        return self.name if is_face(self.name) else "floor"
 
     @property
     def in_plane(self) -> tuple[int, int]:
@@ -133,6 +141,11 @@ class Interior:
             StopIteration: there is no such surface.
         """
         return next(index for index, surface in enumerate(self.surfaces) if surface.name == name)
+
+    @property
+    def top(self) -> slice:
+        """The patches of the box's top."""
+        return self.span(self.index_of("top"))
 
     def of_site(self, site: int) -> Iterator[tuple[int, Surface]]:
         """Surfaces of the site with that index, each with its own index."""
@@ -277,10 +290,13 @@ def _faces(box: Box, fineness: float) -> Iterator[Surface]:
         _count(size[0], FLOOR_PATCH_M, LEAST_FLOOR_PATCHES[0], MOST_FLOOR_PATCHES[0], fineness),
         _count(size[1], FLOOR_PATCH_M, LEAST_FLOOR_PATCHES[1], MOST_FLOOR_PATCHES[1], fineness),
     )
-    wall = [_count(length, WALL_PATCH_M, 4, 12, fineness) for length in size]
+    wall, top = (
+        [_count(length, WALL_PATCH_M, LEAST_WALL_PATCHES, most, fineness) for length in size]
+        for most in (MOST_WALL_PATCHES, MOST_CEILING_PATCHES)
+    )
     length, depth, height = (float(value) for value in size)
     yield Surface("floor", "floor", 2, 1, low, (length, depth), floor)
-    yield Surface("top", "ceiling", 2, -1, (0.0, 0.0, box.high[2]), (length, depth), (wall[0], wall[1]))
+    yield Surface("top", "ceiling", 2, -1, (0.0, 0.0, box.high[2]), (length, depth), (top[0], top[1]))
     yield Surface("left", "wall", 0, 1, low, (depth, height), (wall[1], wall[2]))
     yield Surface("right", "wall", 0, -1, (box.high[0], 0.0, low[2]), (depth, height), (wall[1], wall[2]))
     yield Surface("front", "wall", 1, 1, low, (length, height), (wall[0], wall[2]))

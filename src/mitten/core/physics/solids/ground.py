@@ -5,7 +5,7 @@ temperature, of wave number ``kappa``, drives a heat flow through the layers tha
 """
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from scipy.fft import dctn, idctn
@@ -18,10 +18,20 @@ DEEP = 30.0
 
 @dataclass(frozen=True)
 class Layer:
-    """A level layer: thickness in m and conductivity in W/mK."""
+    """A level layer: thickness in m, conductivity in W/mK, and heat it stores in J/m3K."""
 
     thickness_m: float
     conductivity_w_mk: float
+    heat_capacity_j_m3k: float = 0.0
+
+    @property
+    def resistance_m2k_w(self) -> float:
+        """Thermal resistance through it."""
+        return self.thickness_m / self.conductivity_w_mk
+
+    def of_thickness(self, thickness_m: float) -> "Layer":
+        """As thick a layer of the same."""
+        return replace(self, thickness_m=thickness_m)
 
 
 def cut_from_top(layers: Sequence[Layer], depth_m: float) -> tuple[Layer, ...]:
@@ -31,14 +41,14 @@ def cut_from_top(layers: Sequence[Layer], depth_m: float) -> tuple[Layer, ...]:
         highest = kept.pop()
         rest_m = highest.thickness_m - left_m
         if rest_m > 1e-9:
-            kept.append(Layer(rest_m, highest.conductivity_w_mk))
+            kept.append(highest.of_thickness(rest_m))
         left_m -= highest.thickness_m
     return tuple(kept)
 
 
 def resistance_m2k_w(layers: Sequence[Layer]) -> float:
     """Layers in series."""
-    return sum(layer.thickness_m / layer.conductivity_w_mk for layer in layers)
+    return sum(layer.resistance_m2k_w for layer in layers)
 
 
 def wave_numbers(counts: tuple[int, int], sizes_m: tuple[float, float]) -> Array:

@@ -1,31 +1,46 @@
-"""Heat through the faces of the box to the room."""
+"""Heat through the faces of the box to what is outside."""
 
-from mitten.core.catalogue import Catalogue
-from mitten.core.design import Enclosure, Panel, Substrate, SubstrateLayer, Underside
+from collections.abc import Mapping, Sequence
+
+from mitten.core.catalogue import Ground, PanelMaterial
+from mitten.core.design import FACES, Enclosure, Face, Panel, Substrate, SubstrateLayer, Underside
 from mitten.core.physics.constants import value
 from mitten.core.physics.solids.ground import Layer
 
 
-def insulation_resistance_m2k_w(thickness_mm: float) -> float:
-    """Thermal resistance of insulating board on a face."""
-    return thickness_mm / 1000 / value("insulation_conductivity")
+def insulation_layer(thickness_mm: float) -> Layer:
+    """Insulating board on the outside of a face."""
+    return Layer(thickness_mm / 1000, value("insulation_conductivity"), value("insulation_heat_capacity"))
 
 
-def panel_resistances_m2k_w(
-    enclosure: Enclosure, face: str, catalogue: Catalogue, film_factor: float = 1.0
-) -> tuple[float, float]:
+def panel_layer(panel: Panel, material: PanelMaterial) -> Layer:
+    """The sheet of a face, without its insulation."""
+    return Layer(panel.thickness_mm / 1000, material.conductivity_w_mk, material.heat_capacity_mj_m3k * 1e6)
+
+
+def outside_films_w_m2k(enclosure: Enclosure, given: Mapping[Face, float], factor: float = 1.0) -> dict[Face, float]:
+    """From the outermost surface of each face to what is outside, convection and longwave together: as given, or as the
+    enclosure's place makes it (ISO 6946). That of the floor includes a board under it.
+    """
+    found: dict[Face, float] = {}
+    for face in FACES:
+        if face == "floor":
+            found[face] = underside_w_m2k(enclosure.underside, factor, given.get(face))
+            continue
+        usual = value("outside_film_against" if face in enclosure.against else "outside_film_free")
+        found[face] = factor * given.get(face, usual)
+    return found
+
+
+def panel_resistances_m2k_w(panel: Panel, material: PanelMaterial, film_w_m2k: float) -> tuple[float, float]:
     """Resistance of a wall or lid panel, and of what lies outside it: insulation and film; ISO 6946."""
-    panel: Panel = getattr(enclosure.panels, face)
-    material = catalogue.panels[panel.material]
-    against = face in enclosure.against
-    film = film_factor * value("outside_film_against" if against else "outside_film_free")
-    resistance = panel.thickness_mm / 1000 / material.conductivity_w_mk
-    return resistance, insulation_resistance_m2k_w(panel.insulation_mm) + 1.0 / film
+    board = insulation_layer(panel.insulation_mm)
+    return panel_layer(panel, material).resistance_m2k_w, board.resistance_m2k_w + 1.0 / film_w_m2k
 
 
-def panel_u_w_m2k(enclosure: Enclosure, face: str, catalogue: Catalogue, film_factor: float = 1.0) -> float:
-    """``U = 1 / (sum t/k + 1/h_out)`` from the inner surface of a wall or lid panel to the room."""
-    return 1.0 / sum(panel_resistances_m2k_w(enclosure, face, catalogue, film_factor))
+def panel_u_w_m2k(panel: Panel, material: PanelMaterial, film_w_m2k: float) -> float:
+    """``U = 1 / (sum t/k + 1/h_out)`` from the inner surface of a wall or lid panel to what is outside."""
+    return 1.0 / sum(panel_resistances_m2k_w(panel, material, film_w_m2k))
 
 
 def shelf_share(underside: Underside) -> float:
@@ -39,25 +54,33 @@ def shelf_share(underside: Underside) -> float:
     return whole / shelf if whole < shelf else 1.0
 
 
-def underside_w_m2k(underside: Underside, film_factor: float = 1.0) -> float:
-    """From the underside of the floor panel to the room."""
-    film = film_factor * value("underside_raised" if underside.raised else "underside_flat")
+def underside_w_m2k(underside: Underside, film_factor: float = 1.0, given_w_m2k: float | None = None) -> float:
+    """From the underside of the floor panel to what is below, which a board under it is part of; ``given_w_m2k`` is the
+    film under the box where it is not what its place makes it.
+    """
+    usual = value("underside_raised" if underside.raised else "underside_flat")
+    film = film_factor * (usual if given_w_m2k is None else given_w_m2k)
     if not underside.insulated:
         return film
     board = value("underside_insulated")
-    return 1.0 / (1.0 / board + 1.0 / film) if underside.raised else board
+    in_series = underside.raised or given_w_m2k is not None
+    return 1.0 / (1.0 / board + 1.0 / film) if in_series else board
 
 
 def ground_layers(
-    enclosure: Enclosure, substrate: Substrate, catalogue: Catalogue, ground_factor: float = 1.0
+    floor: Panel, substrate: Substrate, material: PanelMaterial, beds: Sequence[Ground], ground_factor: float = 1.0
 ) -> tuple[tuple[Layer, ...], int]:
-    """Insulation, floor panel and substrate, from the bottom up; and the panel's index."""
-    panel = enclosure.panels.floor
-    under = [Layer(panel.insulation_mm / 1000, value("insulation_conductivity"))] if panel.insulation_mm > 0 else []
-    floor = Layer(panel.thickness_mm / 1000, catalogue.panels[panel.material].conductivity_w_mk)
-    beds: tuple[Substrate | SubstrateLayer, ...] = (*substrate.layers, substrate)
+    """Insulation, floor panel and substrate, from the bottom up; and the panel's index. ``beds`` are what the layers of
+    the substrate are, its uppermost last.
+    """
+    under = [insulation_layer(floor.insulation_mm)] if floor.insulation_mm > 0 else []
+    parts: tuple[Substrate | SubstrateLayer, ...] = (*substrate.layers, substrate)
     ground = [
-        Layer(bed.depth_mm / 1000, ground_factor * catalogue.grounds[bed.material].conductivity_w_mk(bed.moisture))
-        for bed in beds
+        Layer(
+            part.depth_mm / 1000,
+            ground_factor * bed.conductivity_w_mk(part.moisture),
+            bed.heat_capacity_j_m3k(part.moisture),
+        )
+        for part, bed in zip(parts, beds, strict=True)
     ]
-    return (*under, floor, *ground), len(under)
+    return (*under, panel_layer(floor, material), *ground), len(under)

@@ -8,6 +8,7 @@ import numpy as np
 from mitten.core.physics.arrays import Array
 from mitten.core.physics.constants import value
 from mitten.core.physics.shape.geometry import Box, Interior, Surface, overlap_m2
+from mitten.core.physics.solids.ground import Layer
 
 
 def link(matrix: Array, here: int, there: int, conductance_w_k: float) -> None:
@@ -18,19 +19,32 @@ def link(matrix: Array, here: int, there: int, conductance_w_k: float) -> None:
     matrix[there, here] -= conductance_w_k
 
 
-def add_slab(matrix: Array, interior: Interior, site: int, conductivity_w_mk: float, thickness: float) -> None:
+def parts_of(interior: Interior, site: int) -> dict[str, tuple[int, Surface]]:
+    """The surfaces of one site by their side, with their numbers."""
+    return {surface.name.rpartition(":")[2]: (index, surface) for index, surface in interior.of_site(site)}
+
+
+def add_slab(matrix: Array, interior: Interior, site: int, slab: Layer) -> None:
     """Add the conduction within one site's slab: through it, along it, and to its edges."""
-    parts = {surface.name.rpartition(":")[2]: (index, surface) for index, surface in interior.of_site(site)}
+    parts = parts_of(interior, site)
     top_index, top = parts["top"]
     first_top, first_bottom = interior.starts[top_index], interior.starts[parts["bottom"][0]]
-    through = conductivity_w_mk * top.patch_sizes[0] * top.patch_sizes[1] / thickness
+    through = top.patch_sizes[0] * top.patch_sizes[1] / slab.resistance_m2k_w
     for number in range(top.patches):
         link(matrix, first_top + number, first_bottom + number, through)
-    for first in (first_top, first_bottom):
-        _add_along(matrix, first, top, conductivity_w_mk * thickness / 2)
+    add_sideways(matrix, interior, site, slab)
+
+
+def add_sideways(matrix: Array, interior: Interior, site: int, slab: Layer) -> None:
+    """Add what one site's slab conducts along itself and to its edges: its two halves as plates, each by itself."""
+    parts = parts_of(interior, site)
+    top_index, top = parts["top"]
+    plates = interior.starts[top_index], interior.starts[parts["bottom"][0]]
+    for first in plates:
+        _add_along(matrix, first, top, slab.conductivity_w_mk * slab.thickness_m / 2)
     for side in ("left", "right", "front", "back"):
         index, surface = parts[side]
-        _add_edge(matrix, interior, index, surface, top, (first_top, first_bottom), conductivity_w_mk)
+        _add_edge(matrix, interior, index, surface, top, plates, slab.conductivity_w_mk)
 
 
 def _add_along(matrix: Array, first: int, plate: Surface, conductance_w_k: float) -> None:
@@ -61,14 +75,6 @@ def _add_edge(matrix: Array, interior: Interior, index: int, side: Surface, top:
             height = (level + 0.5) / levels
             link(matrix, patch, plates[0] + cell, whole * height)
             link(matrix, patch, plates[1] + cell, whole * (1 - height))
-
-
-def add_bedding(matrix: Array, interior: Interior, site: int, extra_w_m2k: float) -> None:
-    """Give a slab that is bedded in the ground the shorter way down that it has, beyond the ground's own."""
-    index = next(i for i, surface in interior.of_site(site) if surface.kind == "site-bottom")
-    span = interior.span(index)
-    rows = np.arange(span.start, span.stop)
-    matrix[rows, rows] += extra_w_m2k * interior.areas_m2[span]
 
 
 def add_contact(matrix: Array, interior: Interior, site: int) -> None:

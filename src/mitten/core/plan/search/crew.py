@@ -12,7 +12,6 @@ from dataclasses import dataclass
 from threading import Thread
 from typing import Any
 
-from mitten.core.catalogue import Catalogue, load_catalogue, use_catalogue
 from mitten.core.physics.threads import use_one_thread
 
 HANDS = 2
@@ -65,13 +64,13 @@ def make_ready() -> None:
 
 @contextmanager
 def two_processes() -> Iterator[Crew]:
-    """A crew of two processes that work with the catalogue as it is now; this process alone where that cannot be."""
+    """A crew of two processes; this process alone where that cannot be."""
     if not can_fork():
         yield ALONE
         return
     context = multiprocessing.get_context(METHOD)
     context.set_forkserver_preload([PRELOADED])
-    executor = ProcessPoolExecutor(HANDS, context, _begin, (load_catalogue(),))
+    executor = ProcessPoolExecutor(HANDS, context, _begin)
     try:
         yield Crew(executor, HANDS) if _answers(executor) else ALONE
     finally:
@@ -92,7 +91,7 @@ def end_at_once() -> None:
         process.terminate()
 
 
-def _begin(catalogue: Catalogue) -> None:
+def _begin() -> None:
     # Ctrl+C reaches every process of a terminal: who began the work ends it.
     signal.signal(signal.SIGINT, signal.SIG_IGN)
     Thread(target=_end_with_the_first, daemon=True).start()
@@ -100,7 +99,6 @@ def _begin(catalogue: Catalogue) -> None:
         # What a keeper does meanwhile goes first.
         os.nice(POLITE)
     use_one_thread()
-    use_catalogue(catalogue)
 
 
 def _end_with_the_first() -> None:

@@ -1,18 +1,18 @@
 """Where nothing works: the plans that come nearest, and the single change of the box or the room that mends each."""
 
-import json
 from collections.abc import Iterator
 from concurrent.futures import Future
 from dataclasses import dataclass, replace
 from math import ceil
-from typing import Any
 
-from mitten.core.catalogue import load_catalogue, read_checked_design
+from mitten.core.catalogue import Catalogue, read_data
 from mitten.core.design import BadDesignError, Design
+from mitten.core.design.amounts import celsius
+from mitten.core.design.editing import data_of
 from mitten.core.plan.search.crew import ALONE, Crew
 from mitten.core.plan.search.search import Progress, class_of
-from mitten.core.plan.search.solving.plan import Plan, worked_out
-from mitten.core.plan.search.wants.boxes import box_changed
+from mitten.core.plan.search.solving.plan import Plan, work_out
+from mitten.core.plan.search.wants.boxes import changes_of_box
 from mitten.core.plan.search.wants.brief import Brief
 from mitten.core.plan.search.wants.furnish import Furnished
 
@@ -22,7 +22,6 @@ ROOM_STEPS_K = (0, 1, 2)
 """What a room is warmed or cooled by beyond what is missed: a thermostat in the box answers to the room."""
 
 MENDS = 3
-Data = dict[str, Any]
 
 
 @dataclass(frozen=True)
@@ -43,7 +42,7 @@ class Near:
 
 def nearest(brief: Brief, progress: Progress, crew: Crew = ALONE) -> list[Near]:
     """The plans that come nearest, one of a kind, each with the changes that make it work on the full model."""
-    near = _one_of_a_kind(progress)
+    near = _one_of_a_kind(progress, brief.catalogue)
     mends: dict[int, list[Mend]] = {id(plan): [] for plan in near}
     # A room that is a little warmer or cooler still is tried only for plans that the least change does not mend.
     for step in range(len(ROOM_STEPS_K)):
@@ -62,24 +61,26 @@ def _mended(brief: Brief, plans: list[Plan], step: int, crew: Crew) -> Iterator[
             yield plan, Mend(words, mended)
 
 
-def _one_of_a_kind(progress: Progress) -> list[Plan]:
+def _one_of_a_kind(progress: Progress, catalogue: Catalogue) -> list[Plan]:
     """The best few that do not work, harmless ones first."""
     found: dict[tuple[object, ...], Plan] = {}
     for plan in sorted(progress.rejected, key=lambda one: (bool(one.assessment.stops), -one.score)):
-        found.setdefault(class_of(plan.candidate), plan)
+        found.setdefault(class_of(plan.candidate, catalogue), plan)
     return list(found.values())[:NEAREST]
 
 
 def _begun(crew: Crew, brief: Brief, plan: Plan, design: Design) -> "Future[Plan | None]":
     """The plan's combination, to be worked out in another box or room."""
     furnished = Furnished(design, plan.candidate.furnished.added, plan.candidate.furnished.changes)
-    return crew.executor.submit(worked_out, brief, replace(plan.candidate, furnished=furnished))
+    return crew.executor.submit(work_out, brief, replace(plan.candidate, furnished=furnished))
 
 
 def _changed(plan: Plan, step: int) -> Iterator[tuple[str, Design]]:
     """Single changes that might mend a plan: the room a little warmer or cooler, and at first the box."""
     yield from _rooms(plan, ROOM_STEPS_K[step])
-    for change in box_changed(plan.candidate.furnished.design).values() if step == 0 else ():
+    for change in (
+        changes_of_box(plan.candidate.furnished.design, plan.assessment.catalogue).values() if step == 0 else ()
+    ):
         yield change.words[:1].upper() + change.words[1:], change.design
 
 
@@ -89,19 +90,19 @@ ROOM = "Keep the room"
 def _rooms(plan: Plan, more_k: int) -> Iterator[tuple[str, Design]]:
     shifts = {name: shift + (more_k if shift > 0 else -more_k) for name, shift in shifts_k(plan).items()}
     if shifts and max(abs(shift) for shift in shifts.values()) <= MOST_ROOM_K:
-        yield from _room(plan.candidate.furnished.design, shifts)
+        yield from _room(plan.candidate.furnished.design, plan.assessment.catalogue, shifts)
 
 
-def _room(design: Design, shifts: dict[str, int]) -> Iterator[tuple[str, Design]]:
-    data: Data = design.model_dump(mode="json", exclude_none=True)
+def _room(design: Design, catalogue: Catalogue, shifts: dict[str, int]) -> Iterator[tuple[str, Design]]:
+    data = data_of(design)
     rooms = []
     for name, shift in shifts.items():
         season, time = name.split("-")
         data["room"][season][f"{time}_c"] += shift
         limit = "at least" if shift > 0 else "at most"
-        rooms.append(f"{limit} {data['room'][season][f'{time}_c']:g} °C on a {season} {time}")
+        rooms.append(f"{limit} {celsius(data['room'][season][f'{time}_c'])} on a {season} {time}")
     try:
-        yield f"{ROOM} {' and '.join(rooms)}", read_checked_design(json.dumps(data), load_catalogue())
+        yield f"{ROOM} {' and '.join(rooms)}", read_data(data, catalogue)
     except BadDesignError:
         return
 

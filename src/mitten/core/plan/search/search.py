@@ -8,13 +8,20 @@ from itertools import islice
 
 import numpy as np
 
-from mitten.core.catalogue import load_catalogue
+from mitten.core.catalogue import Catalogue
 from mitten.core.plan.search.crew import ALONE, Crew
 from mitten.core.plan.search.screening.layouts import Layout
-from mitten.core.plan.search.screening.screen import Candidate, Screened, a_few_of, begun, candidates, layouts_for
-from mitten.core.plan.search.solving.plan import A_MISS, Plan, get_ready, worked_out
+from mitten.core.plan.search.screening.screen import (
+    Candidate,
+    Screened,
+    a_few_of,
+    begin_screening,
+    candidates,
+    layouts_for,
+)
+from mitten.core.plan.search.solving.plan import A_MISS, Plan, get_ready, work_out
 from mitten.core.plan.search.wants.brief import APPROACHES, ApproachName, Brief, work_of
-from mitten.core.plan.search.wants.furnish import Furnished, furnished
+from mitten.core.plan.search.wants.furnish import Furnished, furnish
 
 A_KIND = 2
 """How often a kind of main source is looked at in an approach in one arrangement before it is given up there."""
@@ -107,14 +114,14 @@ class _Search:
         self.put_off: list[Layout] = []
 
     def run(self) -> Iterator[Progress]:
-        for furniture in islice(furnished(self.brief.design), round(ARRANGEMENTS * self.patience)):
+        for furniture in islice(furnish(self.brief.design, self.brief.catalogue), round(ARRANGEMENTS * self.patience)):
             if not self.wanted() or self._is_served():
                 break
             yield from self._screen(furniture)
             if len(self.boxes) > 1:
                 yield from self._look(min(len(self.tried) + LOOKS_ELSEWHERE, round(LOOKED_AT * self.patience)))
-        if self.put_off and not self.progress.plans and self.wanted():
-            yield from self._screen_what_was_put_off()
+        if self.boxes and not self.progress.plans and self.wanted():
+            yield from self._go_back()
         if self.wanted():
             self.progress.share, self.progress.step = 1.0, "Done"
         yield self.progress
@@ -132,7 +139,7 @@ class _Search:
         if not first:
             kinds = self._promising()
             layouts = [layout for layout in layouts if layout.kind in kinds][:: 2 if len(layouts) > MANY_LAYOUTS else 1]
-        box = begun(self.brief, furniture, self.crew)
+        box = begin_screening(self.brief, furniture, self.crew)
         self.boxes.append(box)
         batches = _in_batches(layouts, first)
         for looks, batch in zip(FIRST_LOOKS, batches, strict=False):
@@ -145,12 +152,14 @@ class _Search:
                 return
             if first:
                 self._warm_up(furniture)
-                yield from self._look(looks if self.progress.plans else min(looks, ENOUGH))
+                # Where the best two do not work, its changes are tried before the third.
+                yield from self._look(looks if self.progress.plans else FIRST_LOOKS[0])
 
-    def _screen_what_was_put_off(self) -> Iterator[Progress]:
-        """All the rest of the first enclosure, where its changes brought no plan."""
+    def _go_back(self) -> Iterator[Progress]:
+        """What was left aside in the first enclosure, where its changes brought no plan."""
+        more = LOOKS_ELSEWHERE if self.put_off else 0
         self._add(self.boxes[0], self.put_off)
-        yield from self._look(max(ENOUGH, len(self.tried) + LOOKS_ELSEWHERE))
+        yield from self._look(max(ENOUGH, len(self.tried) + more))
 
     def _add(self, box: Screened, layouts: list[Layout]) -> None:
         """Try what layouts do in an enclosure."""
@@ -166,14 +175,14 @@ class _Search:
     def _warm_up(self, furniture: Furnished) -> None:
         """Have other processes get the enclosure ready for the full model while this one chooses."""
         for _ in range(self.crew.hands if self.crew.hands > 1 else 0):
-            self.crew.executor.submit(get_ready, furniture.design)
+            self.crew.executor.submit(get_ready, furniture.design, self.brief.catalogue)
 
     def _promising(self) -> set[str]:
         """The few kinds of main source that are best in the first enclosure, and those that found no place in it."""
         best_first = sorted(self._best(self.boxes[0]), key=lambda one: -one.score)
         promising = list(dict.fromkeys(one.kind for one in best_first))[:PROMISING]
         placed = {response.layout.kind for response in self.boxes[0].responses}
-        return {*promising, *(load_catalogue().sources.keys() - placed)}
+        return {*promising, *(self.brief.catalogue.sources.keys() - placed)}
 
     def _look(self, most: int) -> Iterator[Progress]:
         """Work out the most promising combinations, one of each kind first, learning how far the screening was off."""
@@ -185,7 +194,7 @@ class _Search:
                 if candidate is None or self._is_futile(candidate):
                     break
                 self.tried.append(candidate)
-                pending.append((candidate, self.crew.executor.submit(worked_out, self.brief, candidate)))
+                pending.append((candidate, self.crew.executor.submit(work_out, self.brief, candidate)))
             if not pending:
                 return
             candidate, future = pending.popleft()
@@ -212,15 +221,15 @@ class _Search:
         """What to look at next: the best of an approach that was not looked at, then the best of a kind that has no
         plan yet, as the screening has it now.
         """
-        times = Counter(_class_there(one) for one in self.tried)
+        times = Counter(_class_there(one, self.brief.catalogue) for one in self.tried)
         known = {one.approach for one in self.tried}
-        left = [one for one in self._left() if times[_class_there(one)] < A_KIND]
+        left = [one for one in self._left() if times[_class_there(one, self.brief.catalogue)] < A_KIND]
         new = [one for one in left if one.approach not in known and one.score > HOPELESS]
         if not new and self._has_enough():
             left = self._as_good_as_the_best(left)
         return max(
             self._plain_one(left) or new or left,
-            key=lambda one: one.score - times[_class_there(one)] * A_MISS,
+            key=lambda one: one.score - times[_class_there(one, self.brief.catalogue)] * A_MISS,
             default=None,
         )
 
@@ -242,20 +251,22 @@ class _Search:
 
     def _has_enough(self) -> bool:
         """Whether there are plans of several kinds already."""
-        return len({class_of(plan.candidate) for plan in self.progress.plans}) >= ENOUGH
+        return len({class_of(plan.candidate, self.brief.catalogue) for plan in self.progress.plans}) >= ENOUGH
 
     def _left(self) -> Iterator[Candidate]:
         """The best of every kind that was not looked at, has no plan that is about as good, and was not given up."""
         done = {_mark(one) for one in self.tried}
-        given_up = {_class_there(plan.candidate) for plan in self.progress.rejected if plan.is_far_off}
+        given_up = {
+            _class_there(plan.candidate, self.brief.catalogue) for plan in self.progress.rejected if plan.is_far_off
+        }
         reached: dict[tuple[str, str, str], float] = {}
         for plan in self.progress.plans:
-            reached.setdefault(class_of(plan.candidate), plan.score)
+            reached.setdefault(class_of(plan.candidate, self.brief.catalogue), plan.score)
         for box in self.boxes:
             for one in self._best(box):
-                class_ = class_of(one)
+                class_ = class_of(one, self.brief.catalogue)
                 may_be = one.score > reached.get(class_, -np.inf) - HARDLY_WORSE
-                if may_be and _class_there(one) not in given_up and _mark(one) not in done:
+                if may_be and _class_there(one, self.brief.catalogue) not in given_up and _mark(one) not in done:
                     yield one
 
     def _best(self, box: Screened) -> Iterator[Candidate]:
@@ -279,14 +290,14 @@ def _in_batches(layouts: Sequence[Layout], first: bool) -> list[list[Layout]]:
     return [few, [layout for layout in layouts if not any(layout is one for one in few)]]
 
 
-def class_of(one: Candidate) -> tuple[str, str, str]:
+def class_of(one: Candidate, catalogue: Catalogue) -> tuple[str, str, str]:
     """What a combination is one of: its source's work, its approach, and its shape."""
-    return work_of(one.kind), one.approach, one.shape
+    return work_of(one.kind, catalogue), one.approach, one.shape
 
 
-def _class_there(one: Candidate) -> tuple[object, ...]:
+def _class_there(one: Candidate, catalogue: Catalogue) -> tuple[object, ...]:
     """The same, and the arrangement that it is tried in."""
-    return *class_of(one), id(one.furnished)
+    return *class_of(one, catalogue), id(one.furnished)
 
 
 def _mark(one: Candidate) -> tuple[object, ...]:

@@ -2,7 +2,7 @@
 every one of them.
 """
 
-from mitten.core.catalogue import load_catalogue
+from mitten.core.catalogue import shipped_catalogue
 from mitten.core.design import Animal, Design, Enclosure, Heater, Room, RoomSeason, Substrate
 from mitten.core.judge import assess
 from mitten.core.physics.threads import use_one_thread
@@ -15,10 +15,11 @@ assess(
     Design(
         format="mitten-design/1",
         name="Warming up",
-        animal=Animal(species=next(iter(load_catalogue().species))),
+        animal=Animal(species=next(iter(shipped_catalogue().species))),
         room=Room(winter=ROOM, summer=ROOM),
         enclosure=Enclosure(length_m=0.6, depth_m=0.4, height_m=0.4),
         substrate=Substrate(),
         heaters=(Heater(name="Lamp", kind="halogen-flood", watts=35.0, x_m=0.4, y_m=0.2, z_m=0.35, on="day"),),
-    )
+    ),
+    shipped_catalogue(),
 )

@@ -2,7 +2,8 @@
 
 from collections.abc import Iterator, Sequence
 
-from mitten.core.catalogue import load_catalogue
+from mitten.core.catalogue import Catalogue
+from mitten.core.design.amounts import celsius, millilitres
 from mitten.core.judge import TargetVerdict, figure_words, wants_words
 from mitten.core.plan.search.screening.extras import SAME
 from mitten.core.plan.search.screening.screen import Candidate
@@ -12,10 +13,10 @@ from mitten.core.plan.search.solving.plan import Plan
 MOST_REJECTED = 3
 
 
-def source_words(candidate: Candidate) -> str:
+def source_words(candidate: Candidate, catalogue: Catalogue) -> str:
     """The main source: ``2 x 35 W halogen flood, 30 cm over the basking place``."""
     many = f"{candidate.layout.count} × " if candidate.layout.count > 1 else ""
-    sources, mat = load_catalogue().sources, candidate.mat
+    sources, mat = catalogue.sources, candidate.mat
     words = f"{many}{candidate.watts:g} W {sources[candidate.kind].label}, {candidate.layout.where}"
     if mat.layout is None:
         return words
@@ -26,7 +27,7 @@ def asked_of_the_box(plan: Plan) -> list[str]:
     """What a plan asks to be changed of the box, as instructions: to hold the warmth, and water."""
     ground = plan.design.substrate
     misting = ground.misting_ml_day - plan.candidate.furnished.design.substrate.misting_ml_day
-    words = [f"mist {ground.misting_ml_day:g} ml a day"] if misting > 0 else []
+    words = [f"mist {millilitres(ground.misting_ml_day)} a day"] if misting > 0 else []
     before, after = (one.enclosure.underside.raised for one in (plan.candidate.furnished.design, plan.design))
     feet = ["stand the box on feet, with a gap of air under the mat"] if after and not before else []
     return [*plan.candidate.furnished.changes, *feet, *words]
@@ -43,7 +44,7 @@ def night_words(plan: Plan) -> str:
         return "the mat alone"
     held = next(verdict for verdict in plan.assessment.verdicts if verdict.key == "night_c")
     by_room = {"meets": ": the room is warm enough", "near": ": what the room brings can be borne"}
-    return f"nothing{by_room.get(held.word, '')}"
+    return f"nothing{by_room.get(held.status, '')}"
 
 
 def explanation(plan: Plan, progress: Progress) -> list[str]:
@@ -91,14 +92,14 @@ def _weakest(plan: Plan) -> Iterator[str]:
 
 
 def _rejected(plan: Plan, progress: Progress) -> Iterator[str]:
-    working = {class_of(one.candidate) for one in progress.plans}
+    working = {class_of(one.candidate, plan.assessment.catalogue) for one in progress.plans}
     near = [
         one
         for one in progress.rejected
-        if one.approach == plan.approach and class_of(one.candidate) not in working
+        if one.approach == plan.approach and class_of(one.candidate, plan.assessment.catalogue) not in working
     ]  # fmt: skip
     for other in near[:MOST_REJECTED]:
-        yield f"Not {source_words(other.candidate)}: {why_not(other)}."
+        yield f"Not {source_words(other.candidate, plan.assessment.catalogue)}: {why_not(other)}."
 
 
 def beyond_share(verdict: TargetVerdict) -> float:
@@ -119,12 +120,12 @@ def why_not(plan: Plan) -> str:
     return f"{label} {figure_words(worst)} {worst.condition.when}, {wants_words(worst)}"
 
 
-def obstacles(progress: Progress) -> list[str]:
+def obstacles(progress: Progress, catalogue: Catalogue) -> list[str]:
     """What stands in the way where nothing works: the room alone first, then the best of what was tried."""
     if not progress.rejected:
         return ["Nothing that is allowed fits this box and lid: allow more above, or take a higher box."]
     best = min(progress.rejected, key=lambda one: (bool(one.assessment.stops), -one.score))
-    return [*_room_too_warm(best), f"Nearest: {source_words(best.candidate)}; but {why_not(best)}."]
+    return [*_room_too_warm(best), f"Nearest: {source_words(best.candidate, catalogue)}; but {why_not(best)}."]
 
 
 def misses(plan: Plan) -> list[str]:
@@ -148,18 +149,18 @@ def _room_too_warm(plan: Plan) -> Iterator[str]:
         most_c = targets.bears(key)[1]
         if room_c > most_c:
             yield (
-                f"The room is {room_c:g} °C on a summer {when} and the animal bears at most {most_c:g} °C {what}: no "
-                "source cools, the room itself has to be cooler then."
+                f"The room is {celsius(room_c)} on a summer {when} and the animal bears at most {celsius(most_c)} "
+                f"{what}: no source cools, the room itself has to be cooler then."
             )
 
 
-def distinct(plans: Sequence[Plan]) -> list[Plan]:
+def distinct(plans: Sequence[Plan], catalogue: Catalogue) -> list[Plan]:
     """Plans, best first, without near-copies: of lamps that do the same work, only the best in each approach and
     of each shape.
     """
     found: dict[tuple[object, ...], Plan] = {}
     for plan in sorted(plans, key=lambda one: -one.score):
-        found.setdefault(class_of(plan.candidate), plan)
+        found.setdefault(class_of(plan.candidate, catalogue), plan)
     return list(found.values())
 
 

@@ -10,13 +10,14 @@ from dataclasses import dataclass
 import numpy as np
 
 from mitten.core.physics.arrays import Array
+from mitten.core.plan.search.screening.axes import of_mats, of_nights, of_watts
 from mitten.core.plan.search.wants.figures import BASE, LEAST_RISE_K, OPERATIVE, RISING, SURFACE, UVI, WARM_AIR
 from mitten.core.plan.search.wants.wishes import Wishes
 
 
 @dataclass(frozen=True, eq=False)
 class Main:
-    """The main source at its watts: rises (w, figures) at full power, and how it is held.
+    """The main source at its watts: rises (watts, figures) at full power, and how it is held.
 
     ``powers`` (figures,) say how rises grow with watts; ``contact`` is a mat, whose probe lies on it.
     """
@@ -27,7 +28,7 @@ class Main:
     contact: bool
 
     def shares(self, wishes: Wishes) -> list[Array]:
-        """Shares (w,) of the surface's full rise on a winter, a usual and a summer day.
+        """Shares (watts,) of the surface's full rise on a winter, a usual and a summer day.
 
         A thermostat brings the basking place to where it is wanted in each: where the year needs more than one setting,
         it gets a setting for each season, and stands between them on a usual day.
@@ -47,7 +48,7 @@ class Main:
         return most_of_a_mat(wishes, self.full, room_c) if self.contact else np.ones(len(self.full))
 
     def at(self, share: Array) -> Array:
-        """Rises (w, figures) at the power that gives that share (w,) of the surface's rise."""
+        """Rises (watts, figures) at the power that gives that share (watts,) of the surface's rise."""
         by_watts = share[:, None] ** (self.powers / self.powers[SURFACE])
         return np.concatenate([self.full[:, RISING] * by_watts, self.full[:, UVI:]], axis=1)
 
@@ -60,8 +61,8 @@ def most_of_a_mat(wishes: Wishes, rises: Array, room_c: float) -> Array:
 
 @dataclass(frozen=True, eq=False)
 class Day:
-    """A day of every combination: rises (w, n, m, u, figures), and the share (w, n, m, u) of its rise that the main
-    source is left to make.
+    """A day of every combination: rises (watts, nights, mats, lamps, figures), and the share (watts, nights, mats,
+    lamps) of its rise that the main source is left to make.
     """
 
     rises: Array
@@ -69,36 +70,38 @@ class Day:
 
 
 def days_of(wishes: Wishes, main: Main, helpers: Array, mats: Array, lamps: Array) -> Sequence[Day]:
-    """A winter, a usual and a summer day of a main source with helpers (n, figures) for the air, mats (m, figures), all
-    at full power, and UV lamps (u, figures).
+    """A winter, a usual and a summer day of a main source with helpers (nights, figures) for the air, mats (mats,
+    figures), all at full power, and UV lamps (lamps, figures).
     """
     return [
-        _day(wishes, main, share, room_c, _Beside(helpers, mats, lamps))
+        _day(wishes, main, share, room_c, _Helpers(helpers, mats, lamps))
         for share, room_c in zip(main.shares(wishes), wishes.days_c, strict=True)
     ]
 
 
 @dataclass(frozen=True, eq=False)
-class _Beside:
-    """What works beside a main source: rises of helpers (n, figures), mats (m, figures) and lamps (u, figures)."""
+class _Helpers:
+    """What works beside a main source: rises of what warms the air (nights, figures), of mats (mats, figures) and of
+    lamps (lamps, figures).
+    """
 
     helpers: Array
     mats: Array
     lamps: Array
 
 
-def _day(wishes: Wishes, main: Main, share: Array, room_c: float, others: _Beside) -> Day:
-    own = main.at(share)[:, None, None, None, :]
-    aim_c = wishes.aim_c(main.full[:, SURFACE], main.full[:, OPERATIVE], room_c)[:, None, None, None]
-    aim_k, mats = aim_c - room_c, others.mats[:, None, :]
+def _day(wishes: Wishes, main: Main, share: Array, room_c: float, others: _Helpers) -> Day:
+    own = of_watts(main.at(share), figures=True)
+    aim_c = of_watts(wishes.aim_c(main.full[:, SURFACE], main.full[:, OPERATIVE], room_c))
+    aim_k, mats = aim_c - room_c, of_mats(others.mats)
     given = own + others.lamps
     missing_k = aim_k - given[..., SURFACE]
     under = _up_to(missing_k, mats[..., SURFACE], most_of_a_mat(wishes, mats, room_c))[..., None] * mats
     cool_k = wishes.warm_aim_c - room_c - given[..., WARM_AIR] - under[..., WARM_AIR]
-    helpers = others.helpers[:, None, None, :]
+    helpers = of_nights(others.helpers)
     beside = _up_to(cool_k, helpers[..., WARM_AIR], 1.0)[..., None] * helpers
     added = under + beside + others.lamps
-    shares = np.broadcast_to(share[:, None, None, None], added.shape[:-1])
+    shares = np.broadcast_to(of_watts(share), added.shape[:-1])
     if main.held:
         left = _backing_off(aim_k, own, shares, added)
         factors = np.repeat(left[..., None], own.shape[-1], axis=-1)
@@ -113,9 +116,9 @@ def _up_to(missing_k: Array, full_k: Array, most: Array | float) -> Array:
 
 
 def _backing_off(aim_k: Array, own: Array, share: Array, added: Array) -> Array:
-    """What is left (w, n, m, u) of the main source's rises when its place feels what others add.
+    """What is left (watts, nights, mats, lamps) of the main source's rises when its place feels what others add.
 
-    ``aim_k`` (w, 1, 1, 1) is the rise that its place is to have.
+    ``aim_k`` (watts, 1, 1, 1) is the rise that its place is to have.
     """
     holds_k = np.where(share < 1.0, own[..., SURFACE], aim_k)
     too_much_k = np.maximum(own[..., SURFACE] + added[..., SURFACE] - holds_k, 0.0)

@@ -9,7 +9,7 @@ from typing import Any
 
 import numpy as np
 
-from mitten.core.catalogue import load_catalogue
+from mitten.core.catalogue import Catalogue
 from mitten.core.design import TOUCHING_M, BadDesignError, Design
 from mitten.core.physics.arrays import Array
 from mitten.core.physics.balance.steady import UnsolvedError
@@ -114,25 +114,29 @@ def helping_layouts(design: Design, brief: Brief) -> list[Layout]:
     if brief.approach == "one-lamp":
         return []
     found = []
-    mats = () if Wishes.of(design).from_above else (MAT,)
-    sources = load_catalogue().sources
+    mats = () if Wishes.of(design, brief.catalogue).from_above else (MAT,)
+    sources = brief.catalogue.sources
     for kind in (name for name in (*NIGHT_KINDS, *mats) if not is_out_of_place(design, sources[name])):
-        singles = [one for one in layouts_of(design, kind) if one.count == 1] if kind not in brief.avoid else []
-        found += singles[:1] if kind == MAT else _where_it_works(design, singles)
-    if _wants_warm_walls(design) and MAT not in brief.avoid:
-        found += wall_mats(design, MAT)
-    return [*found, *_pairs(design, found)]
+        singles = (
+            [one for one in layouts_of(design, brief.catalogue, kind) if one.count == 1]
+            if kind not in brief.avoid
+            else []
+        )
+        found += singles[:1] if kind == MAT else _where_it_works(design, brief.catalogue, singles)
+    if _wants_warm_walls(design, brief.catalogue) and MAT not in brief.avoid:
+        found += wall_mats(design, brief.catalogue, MAT)
+    return [*found, *_pairs(design, brief.catalogue, found)]
 
 
-def _wants_warm_walls(design: Design) -> bool:
+def _wants_warm_walls(design: Design, catalogue: Catalogue) -> bool:
     """Whether the air is warmed best by a wall: for what lives in trees, and where nothing that hangs has room."""
     is_low = design.enclosure.height_m - design.substrate.depth_m < LOW_BOX_M
-    return is_low or lives_in_trees(load_catalogue().species[design.animal.species])
+    return is_low or lives_in_trees(catalogue.species[design.animal.species])
 
 
-def _pairs(design: Design, found: Sequence[Layout]) -> Iterator[Layout]:
+def _pairs(design: Design, catalogue: Catalogue, found: Sequence[Layout]) -> Iterator[Layout]:
     """In a cold room a second emitter of the same kind over the middle: one end's heat does not reach the other."""
-    for layout in found if is_cold(design) else ():
+    for layout in found if is_cold(design, catalogue) else ():
         one = layout.heaters[0]
         x_m = round(towards_the_middle(design, one["x_m"], SECOND_AWAY * design.enclosure.length_m), 3)
         if layout.kind == PAIRED and abs(x_m - one["x_m"]) >= APART_M and _is_open(design, one, x_m):
@@ -147,15 +151,15 @@ def _is_open(design: Design, heater: dict[str, Any], x_m: float) -> bool:
     return abs(x_m - mesh.x_m) <= mesh.length_m / 2
 
 
-def _where_it_works(design: Design, singles: Sequence[Layout]) -> list[Layout]:
+def _where_it_works(design: Design, catalogue: Catalogue, singles: Sequence[Layout]) -> list[Layout]:
     """On the mesh, but as high over it as may be for an animal that climbs to it; high under the lid where there is no
     mesh, and in a cold room, where what warms the room is missed inside.
     """
     on_it = [one for one in singles if one.heaters[0].get("above_mesh")]
     inside = [one for one in singles if one not in on_it][-1:]
-    climbs = load_catalogue().species[design.animal.species].climbs == "strong"
+    climbs = catalogue.species[design.animal.species].climbs == "strong"
     suiting = on_it[-1:] if climbs else on_it[:1]
-    return [*suiting, *inside] if is_cold(design) else suiting or inside
+    return [*suiting, *inside] if is_cold(design, catalogue) else suiting or inside
 
 
 def nights_of(responses: Iterable[Response], wishes: Wishes) -> Iterator[Night]:
@@ -187,7 +191,7 @@ def _label(layout: Layout, watts: float) -> str:
     """A helper in words: ``2 × 60 W ceramic emitter``."""
     many = "" if layout.count == 1 else f"{layout.count} × "
     where = f" {layout.where}" if layout.is_on_a_wall else ""
-    return f"{many}{watts:g} W {load_catalogue().sources[layout.kind].label}{where}"
+    return f"{many}{watts:g} W {layout.source.label}{where}"
 
 
 def mats_of(responses: Iterable[Response]) -> Iterator[Mat]:
@@ -206,7 +210,7 @@ def _at_all_watts(response: Response) -> Iterator[tuple[float, Array]]:
 
 def ultraviolet_in(design: Design, brief: Brief) -> list[Ultraviolet]:
     """No UV lamp, and the few that suit best: of every strength, on the mesh or inside at several heights."""
-    wishes = Wishes.of(design)
+    wishes = Wishes.of(design, brief.catalogue)
     if wishes.targets.uvi[1] <= 0:
         return [Ultraviolet()]
     tried = [one for place in _uv_places(design, brief) for one in _of_all_strengths(design, brief, place)]
@@ -214,7 +218,7 @@ def ultraviolet_in(design: Design, brief: Brief) -> list[Ultraviolet]:
         # Where none is needed, only what is gentle enough is any good.
         tried = [one for one in tried if one.uvi <= wishes.targets.uvi[1]]
     best = sorted(tried, key=lambda one: _unsuiting(wishes, brief, one))[:UV_LAMPS]
-    return [Ultraviolet(), *_with_rises(Enclosed(design), best)]
+    return [Ultraviolet(), *_with_rises(Enclosed(design, brief.catalogue), best)]
 
 
 def _with_rises(enclosed: Enclosed, lamps: Iterable[Ultraviolet]) -> Iterator[Ultraviolet]:
@@ -244,8 +248,11 @@ def _unsuiting(wishes: Wishes, brief: Brief, one: Ultraviolet) -> float:
 
 def _of_all_strengths(design: Design, brief: Brief, place: dict[str, Any]) -> Iterator[Ultraviolet]:
     """A lamp of that form in every strength that harms nobody under it: the index goes with the strength."""
-    per_one, most = uvi_of(design, {**place, "uvi_at_30cm": 1.0}), Wishes.of(design).targets.bears("uvi")[1]
-    kinds = load_catalogue().uvb
+    per_one, most = (
+        uvi_of(design, brief.catalogue, {**place, "uvi_at_30cm": 1.0}),
+        Wishes.of(design, brief.catalogue).targets.bears("uvi")[1],
+    )
+    kinds = brief.catalogue.uvb
     for name, kind in kinds.items():
         if kind.tube == kinds[place["lamp"]].tube and name not in brief.avoid:
             data, strength = {**place, "lamp": name, "uvi_at_30cm": kind.uvi_at_30cm}, kind.uvi_at_30cm
@@ -255,11 +262,11 @@ def _of_all_strengths(design: Design, brief: Brief, place: dict[str, Any]) -> It
 
 def _uv_places(design: Design, brief: Brief) -> Iterator[dict[str, Any]]:
     """Tubes and compact lamps on the mesh, and inside at several heights over the basking place."""
-    species, box = load_catalogue().species[design.animal.species], design.enclosure
+    species, box = brief.catalogue.species[design.animal.species], design.enclosure
     back_m = lies_at_m(design) + species.back_m.at(design.animal.stage)
     for kind in ("uvb-tube", "uvb-compact"):
         for watts in _uv_watts(design, brief, kind):
-            data = _uv_lamp(design, kind, watts)
+            data = _uv_lamp(design, brief.catalogue, kind, watts)
             if box.lid_mesh is not None or box.open_top:
                 y_m = max(data["y_m"] - IN_FRONT_OVER_A_MESH_M, FROM_THE_FRONT_M)
                 yield {**data, "above_mesh": True, "y_m": round(y_m, 3), "z_m": round(box.height_m + ON_THE_MESH_M, 3)}
@@ -272,19 +279,19 @@ def _uv_places(design: Design, brief: Brief) -> Iterator[dict[str, Any]]:
 
 def _uv_watts(design: Design, brief: Brief, kind: str) -> list[float]:
     """The wattage that suits the box, and what is owned."""
-    sold = load_catalogue().uvb[kind]
+    sold = brief.catalogue.uvb[kind]
     lengths = sold.lengths_m or (0.0,) * len(sold.watts_sold)
     most_m = UV_SHARE * design.enclosure.length_m
     fitting = [(long_m, watts) for long_m, watts in zip(lengths, sold.watts_sold, strict=True) if long_m <= most_m]
     suits = [max(fitting)[1] if sold.tube else sold.watts_sold[0]] if fitting else []
-    tubes = {name for name, one in load_catalogue().uvb.items() if one.tube == sold.tube}
+    tubes = {name for name, one in brief.catalogue.uvb.items() if one.tube == sold.tube}
     return list(dict.fromkeys([*suits, *(one.watts for one in brief.owned if one.kind in tubes)]))
 
 
-def _uv_lamp(design: Design, kind: str, watts: float) -> dict[str, Any]:
+def _uv_lamp(design: Design, catalogue: Catalogue, kind: str, watts: float) -> dict[str, Any]:
     """A lamp over the basking place, not past the ends of the box."""
-    data = {**new_tube(design, kind), "watts": watts, "on": "day"}
-    sold = load_catalogue().uvb[kind]
+    data = {**new_tube(design, catalogue, kind), "watts": watts, "on": "day"}
+    sold = catalogue.uvb[kind]
     if sold.tube:
         length_m = dict(zip(sold.watts_sold, sold.lengths_m, strict=False)).get(watts, data["length_m"])
         length_m = min(length_m, design.enclosure.length_m)

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from mitten.core.catalogue import load_catalogue, targets_of
+from mitten.core.catalogue import targets_of
 from mitten.core.judge import Condition
 from mitten.core.judge.materials import hottest_materials
 from mitten.core.judge.rules.heat import hottest_surface
@@ -32,7 +32,7 @@ class Heated:
 
 def heated_in(climate: Climate, condition: Condition) -> Heated:
     """What sources heat in a climate."""
-    design, catalogue = climate.design, load_catalogue()
+    design, catalogue = climate.design, climate.catalogue
     targets = targets_of(design.animal, catalogue.species[design.animal.species])
     materials = list(hottest_materials(design, {condition: climate}, catalogue))
     hottest_c = [hottest_surface(climate)[0], *(one.temperature_c for one in materials)]

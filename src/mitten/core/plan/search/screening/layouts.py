@@ -4,8 +4,9 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any
 
-from mitten.core.catalogue import SourceKind, load_catalogue
+from mitten.core.catalogue import Catalogue, SourceKind
 from mitten.core.design import Design
+from mitten.core.design.amounts import length
 from mitten.core.judge.rules.heat import TOO_NEAR_M
 from mitten.core.plan.usual import settled_in, usual_fixture, warm_x_m
 
@@ -44,6 +45,7 @@ class Layout:
     """
 
     kind: str
+    source: SourceKind
     heaters: tuple[dict[str, Any], ...]
     watts_sold: tuple[float, ...]
     where: str
@@ -56,7 +58,7 @@ class Layout:
     @property
     def family(self) -> str:
         """Lamp, panel or contact."""
-        return load_catalogue().sources[self.kind].family
+        return self.source.family
 
     @property
     def warms_from_below(self) -> bool:
@@ -77,53 +79,60 @@ def is_out_of_place(design: Design, kind: SourceKind) -> bool:
     return too_low or too_small
 
 
-def layouts_of(design: Design, kind_name: str) -> Iterator[Layout]:
+def layouts_of(design: Design, catalogue: Catalogue, kind_name: str) -> Iterator[Layout]:
     """Every layout of a kind that fits a design."""
-    kind = load_catalogue().sources[kind_name]
+    kind = catalogue.sources[kind_name]
     if kind.family == "lamp":
-        yield from _lamps(design, kind_name, kind)
+        yield from _lamps(design, catalogue, kind_name, kind)
     elif kind.family == "panel":
-        yield from _panels(design, kind_name, kind)
+        yield from _panels(design, catalogue, kind_name, kind)
     elif kind.family == "contact":
-        yield from _mats(design, kind_name, kind)
+        yield from _mats(design, catalogue, kind_name, kind)
 
 
-def _lamps(design: Design, name: str, kind: SourceKind) -> Iterator[Layout]:
+def _lamps(design: Design, catalogue: Catalogue, name: str, kind: SourceKind) -> Iterator[Layout]:
     usual = MOST_OF_A_KIND.get(name, USUAL_MOST if kind.dims else 1)
-    for z_m, above, where in _heights(design):
+    for z_m, above, where in _heights(design, catalogue):
         most = 1 if design.enclosure.lid_mesh is not None and not above else usual
-        fixture = usual_fixture(kind, above)
+        fixture = usual_fixture(kind, above, catalogue)
         watts = tuple(watts for watts in kind.watts_sold if watts <= fixture["max_watts"])
         for count in range(1, most + 1):
             places = _beside_each_other(design, count)
             if places is None or not watts:
                 continue
             heaters = tuple(
-                {**_base(design, name, kind), "x_m": x, "y_m": y, "z_m": z_m, "above_mesh": above, "fixture": fixture}
+                {
+                    **_base(design, catalogue, name, kind),
+                    "x_m": x,
+                    "y_m": y,
+                    "z_m": z_m,
+                    "above_mesh": above,
+                    "fixture": fixture,
+                }
                 for x, y in places
             )
-            yield Layout(name, heaters, watts, where)
+            yield Layout(name, kind, heaters, watts, where)
 
 
-def _heights(design: Design) -> Iterator[tuple[float, bool, str]]:
+def _heights(design: Design, catalogue: Catalogue) -> Iterator[tuple[float, bool, str]]:
     """Height, whether above the lid, and in words."""
     box = design.enclosure
     if box.lid_mesh is not None or box.open_top:
         lid = "the mesh" if box.lid_mesh is not None else "the rim"
         for over_m in OVER_A_MESH_M:
-            yield round(box.height_m + over_m, 3), True, f"{over_m * 100:.0f} cm above {lid}"
+            yield round(box.height_m + over_m, 3), True, f"{length(over_m)} above {lid}"
     # Below a mesh only where a lamp on it would be far from what it is to warm.
     lies_m = lies_at_m(design)
     if not box.open_top and (box.lid_mesh is None or box.height_m - lies_m > FAR_UNDER_A_MESH_M):
-        for clear_m in _clearances_m(design):
+        for clear_m in _clearances_m(design, catalogue):
             z_m = round(lies_m + clear_m, 3)
             if z_m <= box.height_m - LAMP_BODY_M:
-                yield z_m, False, f"{clear_m * 100:.0f} cm over the basking place"
+                yield z_m, False, f"{length(clear_m)} over the basking place"
 
 
-def _clearances_m(design: Design) -> tuple[float, ...]:
+def _clearances_m(design: Design, catalogue: Catalogue) -> tuple[float, ...]:
     """Distances over the basking place that are clear of the animal's back; in a low box from the least that is."""
-    species, stage = load_catalogue().species[design.animal.species], design.animal.stage
+    species, stage = catalogue.species[design.animal.species], design.animal.stage
     least_m = round(TOO_NEAR_M + species.back_m.at(stage) + CLEAR_OF_THAT_M, 3)
     clear = tuple(clear_m for clear_m in CLEARANCES_M if clear_m >= least_m)
     is_low = design.enclosure.height_m - lies_at_m(design) < LOW_M
@@ -158,12 +167,12 @@ def _held_in(at_m: float, margin_m: float, length_m: float) -> float:
     return min(max(at_m, margin_m), length_m - margin_m)
 
 
-def _base(design: Design, name: str, kind: SourceKind) -> dict[str, Any]:
-    settled = settled_in(design, None, name)
+def _base(design: Design, catalogue: Catalogue, name: str, kind: SourceKind) -> dict[str, Any]:
+    settled = settled_in(design, catalogue, None, name)
     return {key: value for key, value in settled.items() if value is not None} | {"watts": 1.0}
 
 
-def _panels(design: Design, name: str, kind: SourceKind) -> Iterator[Layout]:
+def _panels(design: Design, catalogue: Catalogue, name: str, kind: SourceKind) -> Iterator[Layout]:
     """On the ceiling over the warm end; none where the top is mesh or open."""
     box = design.enclosure
     usual = kind.usual_size_m or (0.3, 0.3)
@@ -173,10 +182,10 @@ def _panels(design: Design, name: str, kind: SourceKind) -> Iterator[Layout]:
     share = size[0] * size[1] / (usual[0] * usual[1])
     watts = tuple(sold for sold in kind.watts_sold if sold <= kind.watts_sold[-1] * share)
     if watts:
-        yield Layout(name, (_area(design, name, kind, size),), watts, "on the ceiling")
+        yield Layout(name, kind, (_area(design, catalogue, name, kind, size),), watts, "on the ceiling")
 
 
-def _mats(design: Design, name: str, kind: SourceKind) -> Iterator[Layout]:
+def _mats(design: Design, catalogue: Catalogue, name: str, kind: SourceKind) -> Iterator[Layout]:
     """Under the floor at the warm end, of at most two fifths of the length; in a box that is too low for lamps under
     the basking place too, where no floor is in the way.
     """
@@ -186,28 +195,36 @@ def _mats(design: Design, name: str, kind: SourceKind) -> Iterator[Layout]:
         size = share * design.enclosure.length_m, min(0.8 * design.enclosure.depth_m, 0.4)
         watts = _mat_watts(kind, size)
         if watts:
-            yield Layout(name, (_area(design, name, kind, size),), watts, f"under {share:.0%} of the floor")
+            yield Layout(
+                name, kind, (_area(design, catalogue, name, kind, size),), watts, f"under {share:.0%} of the floor"
+            )
     site = design.basking_site
     if site is not None and design.enclosure.height_m - lies_at_m(design) < LOW_M:
         size = site.length_m, site.depth_m
         watts = _mat_watts(kind, size)
         if watts:
             place = {"place": "hide-roof", "site": site.name, "x_m": site.x_m, "y_m": site.y_m}
-            yield Layout(name, (_area(design, name, kind, size) | place,), watts, "under the slab that it basks on")
+            yield Layout(
+                name,
+                kind,
+                (_area(design, catalogue, name, kind, size) | place,),
+                watts,
+                "under the slab that it basks on",
+            )
 
 
-def wall_mats(design: Design, name: str) -> Iterator[Layout]:
+def wall_mats(design: Design, catalogue: Catalogue, name: str) -> Iterator[Layout]:
     """A mat on the outside of the back wall, low and as large as there is room: it warms the air of a tall box from
     below, where what hangs under its lid does not reach.
     """
-    kind, box, ground_m = load_catalogue().sources[name], design.enclosure, design.substrate.depth_m
+    kind, box, ground_m = catalogue.sources[name], design.enclosure, design.substrate.depth_m
     size = min(WALL_MAT_M[0], WALL_SHARE * box.length_m), min(WALL_MAT_M[1], WALL_SHARE * (box.height_m - ground_m))
     watts = _mat_watts(kind, size)
     if "back" in box.against or not watts:
         return
-    area = _area(design, name, kind, size)
+    area = _area(design, catalogue, name, kind, size)
     on_it = {"place": "wall", "y_m": box.depth_m, "z_m": round(ground_m + OVER_THE_GROUND_M + size[1] / 2, 3)}
-    yield Layout(name, (area | on_it | {"x_m": round(box.length_m / 2, 3)},), watts, "on the back wall")
+    yield Layout(name, kind, (area | on_it | {"x_m": round(box.length_m / 2, 3)},), watts, "on the back wall")
 
 
 def _mat_watts(kind: SourceKind, size_m: tuple[float, float]) -> tuple[float, ...]:
@@ -217,10 +234,12 @@ def _mat_watts(kind: SourceKind, size_m: tuple[float, float]) -> tuple[float, ..
     return tuple(sold for sold in kind.watts_sold if sold <= most_w)
 
 
-def _area(design: Design, name: str, kind: SourceKind, size: tuple[float, float]) -> dict[str, Any]:
+def _area(
+    design: Design, catalogue: Catalogue, name: str, kind: SourceKind, size: tuple[float, float]
+) -> dict[str, Any]:
     box = design.enclosure
     x_m = min(max(warm_x_m(design), size[0] / 2), box.length_m - size[0] / 2)
-    base = _base(design, name, kind)
+    base = _base(design, catalogue, name, kind)
     return base | {
         "length_m": round(size[0], 3), "depth_m": round(size[1], 3), "x_m": round(x_m, 3),
         "y_m": round(box.depth_m / 2, 3),

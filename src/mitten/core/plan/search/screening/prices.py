@@ -7,7 +7,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter
 
-from mitten.core.catalogue import Entry, load_catalogue, shipped_catalogue
+from mitten.core.catalogue import Catalogue, Entry, shipped_catalogue
 
 Amount = Annotated[float, Field(ge=0.0, le=10_000.0)]
 
@@ -30,15 +30,15 @@ def placeholder_prices() -> dict[str, Price]:
     return TypeAdapter(dict[str, Price]).validate_python(tomllib.loads(text))
 
 
-def placeholder_of(key: str) -> Price:
+def placeholder_of(key: str, catalogue: Catalogue) -> Price:
     """The placeholder of a kind of gear; of a keeper's own kind, that of the shipped one that is most like it."""
     known = placeholder_prices()
-    return known[key] if key in known else known[_most_like(key)]
+    return known[key] if key in known else known[_most_like(key, catalogue)]
 
 
-def _most_like(key: str) -> str:
+def _most_like(key: str, catalogue: Catalogue) -> str:
     """The shipped kind of the same table that does the same work."""
-    own, shipped = load_catalogue(), shipped_catalogue()
+    own, shipped = catalogue, shipped_catalogue()
     for table, alike in LIKE.items():
         entry = getattr(own, table).get(key)
         if entry is None:
@@ -59,7 +59,7 @@ LIKE = {
 """By what kinds of a table are alike, what matters most first."""
 
 
-def price_of(key: str, watts: float) -> float:
+def price_of(key: str, watts: float, catalogue: Catalogue) -> float:
     """The placeholder price of a kind of gear at so many watts."""
-    price = placeholder_of(key)
+    price = placeholder_of(key, catalogue)
     return price.each + price.per_watt * watts

@@ -1,8 +1,7 @@
 """Where a plan's thermostat probes and its plain light go."""
 
-from typing import Any
-
 from mitten.core.design import Design
+from mitten.core.design.editing import Data
 from mitten.core.plan.usual import at_the_warm_end
 
 BESIDE_M = 0.03
@@ -14,8 +13,6 @@ UNDER_THE_LID_M = 0.03
 LED_W_M = 10.0
 LEAST_LED_W = 4
 LEAST_LIT_M = 0.25
-
-Data = dict[str, Any]
 
 
 def beside_the_basking_place(design: Design) -> Data:

@@ -11,12 +11,12 @@ from typing import Any
 
 import numpy as np
 
-from mitten.core.catalogue import load_catalogue
+from mitten.core.catalogue import Catalogue
 from mitten.core.catalogue.fit import faults_of_heaters
 from mitten.core.design import BadDesignError, Design, Heater, Light, UvbLamp
 from mitten.core.judge import read_condition, solve_condition
 from mitten.core.physics.arrays import Array
-from mitten.core.physics.balance.prepared import prepare
+from mitten.core.physics.balance.preparing import prepare
 from mitten.core.physics.balance.steady import UnsolvedError
 from mitten.core.physics.radiation.sources import sources_of
 from mitten.core.physics.radiation.ultraviolet import uv_sources
@@ -55,12 +55,12 @@ class Response:
 class Enclosed:
     """One furnished enclosure, and the responses of layouts in it."""
 
-    def __init__(self, design: Design) -> None:
-        self.design = design
+    def __init__(self, design: Design, catalogue: Catalogue) -> None:
+        self.design, self.catalogue = design, catalogue
         rooms = design.room.winter.day_c, design.room.summer.day_c
         self.room_c = round(sum(rooms) / 2, 1)
         self._condition = read_condition(design, f"room={self.room_c:g},day")
-        self._last = _unheated(design, self.room_c)
+        self._last = _unheated(design, catalogue, self.room_c)
         self.powers = np.full(UVI, USUAL_POWER)
         self._learned = False
         self._lit = False
@@ -73,7 +73,7 @@ class Enclosed:
             BadDesignError: it does not fit the enclosure.
         """
         watts = layout.watts_sold[len(layout.watts_sold) // 2]
-        self._lit = not load_catalogue().sources[layout.kind].light
+        self._lit = not layout.source.light
         rises = self._rises(with_watts(layout, watts))
         heated = heated_in(self._last, self._condition) if closely and self._last is not None else None
         if not self._learned:
@@ -88,12 +88,12 @@ class Enclosed:
     def _rises(self, heaters: Sequence[dict[str, Any]], uvb: tuple[UvbLamp, ...] = ()) -> Array:
         parts = tuple(Heater(**{**heater, "name": f"h{i}", "on": "day"}) for i, heater in enumerate(heaters))
         lights = tuple(Light(**one) for one in (day_lights(self.design) if self._lit else ()))
-        bare = raised(self.design) if any(part.place == "under-floor" for part in parts) else self.design
+        bare = raise_box(self.design) if any(part.place == "under-floor" for part in parts) else self.design
         design = bare.model_copy(update={"heaters": parts, "lights": lights, "uvb": uvb})
-        faults = list(faults_of_heaters(design, load_catalogue().sources))
+        faults = list(faults_of_heaters(design, self.catalogue.sources))
         if faults:
             raise BadDesignError(faults)
-        climate = solve_condition(design, self._condition, self._last, COARSE)
+        climate = solve_condition(design, self.catalogue, self._condition, self._last, COARSE)
         self._last = climate
         found = figures_of(climate)
         found[RISING] -= self.room_c
@@ -107,26 +107,28 @@ class Enclosed:
         self.powers = np.where(clear, np.clip(np.log2(np.maximum(ratio, 1e-6)), *POWERS), USUAL_POWER)
 
 
-def raised(design: Design) -> Design:
+def raise_box(design: Design) -> Design:
     """The box on feet: under one that stands flat a mat's heat is trapped and its lead crushed."""
     underside = design.enclosure.underside.model_copy(update={"raised": True})
     return design.model_copy(update={"enclosure": design.enclosure.model_copy(update={"underside": underside})})
 
 
 @lru_cache(maxsize=KEPT_BEGINNINGS)
-def _unheated(design: Design, room_c: float) -> Climate | None:
+def _unheated(design: Design, catalogue: Catalogue, room_c: float) -> Climate | None:
     """The enclosure with nothing that heats: what every kind of source is begun from; None where it has no rest."""
     try:
-        return solve_condition(design, read_condition(design, f"room={room_c:g},day"), None, COARSE)
+        return solve_condition(design, catalogue, read_condition(design, f"room={room_c:g},day"), None, COARSE)
     except UnsolvedError:
         return None
 
 
-def respond_to(design: Design, layouts: Sequence[Layout], closely: bool = False) -> list[Response | None]:
+def respond_to(
+    design: Design, catalogue: Catalogue, layouts: Sequence[Layout], closely: bool = False
+) -> list[Response | None]:
     """What layouts of one kind do in a furnished enclosure, ``closely`` with what they bring near its limit; None for
     each that does not fit after all, or has no rest.
     """
-    enclosed = Enclosed(design)
+    enclosed = Enclosed(design, catalogue)
     found: list[Response | None] = []
     for layout in layouts:
         try:
@@ -136,7 +138,9 @@ def respond_to(design: Design, layouts: Sequence[Layout], closely: bool = False)
     return found
 
 
-def responses_of(design: Design, layouts: Sequence[Layout], crew: Crew, closely: bool = False) -> list[Response]:
+def responses_of(
+    design: Design, catalogue: Catalogue, layouts: Sequence[Layout], crew: Crew, closely: bool = False
+) -> list[Response]:
     """The same of layouts of any kinds, worked out by a crew; without those that do not fit.
 
     Kind by kind, so that what one does never depends on which others are tried.
@@ -144,7 +148,7 @@ def responses_of(design: Design, layouts: Sequence[Layout], crew: Crew, closely:
     by_kind: dict[str, list[Layout]] = {}
     for layout in layouts:
         by_kind.setdefault(layout.kind, []).append(layout)
-    futures = [crew.executor.submit(respond_to, design, of_kind, closely) for of_kind in by_kind.values()]
+    futures = [crew.executor.submit(respond_to, design, catalogue, of_kind, closely) for of_kind in by_kind.values()]
     # Those of another process come with copies of their layouts.
     return [
         replace(response, layout=layout)
@@ -162,24 +166,25 @@ class UvIndex:
     under: float
 
 
-def uvi_of(design: Design, lamp: dict[str, Any]) -> UvIndex:
+def uvi_of(design: Design, catalogue: Catalogue, lamp: dict[str, Any]) -> UvIndex:
     """UV index that a UV lamp makes over an animal's outline in the middle of the basking place, and under itself."""
     design = design.model_copy(update={"uvb": (UvbLamp(**{**lamp, "name": "UV lamp"}),)})
     site, ground_m = design.basking_site, design.substrate.depth_m
     x_m, y_m = (warm_x_m(design), design.enclosure.depth_m / 2) if site is None else (site.x_m, site.y_m)
     return UvIndex(
-        _uvi_at(design, x_m, y_m, lies_at_m(design)), _uvi_at(design, lamp["x_m"], lamp["y_m"], ground_m)
-    )  # fmt: skip
+        _uvi_at(design, catalogue, x_m, y_m, lies_at_m(design)),
+        _uvi_at(design, catalogue, lamp["x_m"], lamp["y_m"], ground_m),
+    )
 
 
-def _uvi_at(design: Design, x_m: float, y_m: float, height_m: float) -> float:
+def _uvi_at(design: Design, catalogue: Catalogue, x_m: float, y_m: float, height_m: float) -> float:
     """Mean over an animal's outline that lies at a height."""
-    prepared = prepare(design, COARSE)
-    body = body_of(load_catalogue().species[design.animal.species], design.animal.stage)
+    prepared = prepare(design, catalogue, COARSE)
+    body = body_of(catalogue.species[design.animal.species], design.animal.stage)
     points = Lying(x_m, y_m, *body.half_axes_m).points()
     backs = np.column_stack([points, np.full(len(points), height_m + body.back_m)])
-    running = sources_of(design, {}, True, load_catalogue())
-    sources = uv_sources(design, running, load_catalogue())
+    running = sources_of(design, {}, True, catalogue)
+    sources = uv_sources(design, running, catalogue)
     return float(sum(source.uvi(prepared.interior, prepared.window, backs).mean() for source in sources))
 
 

@@ -6,9 +6,10 @@ from typing import Literal
 
 import numpy as np
 
-from mitten.core.catalogue import load_catalogue
+from mitten.core.catalogue import Catalogue
 from mitten.core.physics.arrays import Array
 from mitten.core.plan.search.crew import ALONE, Crew
+from mitten.core.plan.search.screening.axes import best_of, of_watts_and_nights, of_watts_nights_and_mats
 from mitten.core.plan.search.screening.days import Main, days_of
 from mitten.core.plan.search.screening.extras import (
     NO_MAT,
@@ -25,7 +26,7 @@ from mitten.core.plan.search.screening.extras import (
 from mitten.core.plan.search.screening.layouts import Layout, is_out_of_place, layouts_of
 from mitten.core.plan.search.screening.probing import beside_the_basking_place
 from mitten.core.plan.search.screening.responses import Response, at_power, responses_of
-from mitten.core.plan.search.screening.spending import Beside, beside, spending_of
+from mitten.core.plan.search.screening.spending import HelperDemands, demands_of_helpers, spending_of
 from mitten.core.plan.search.screening.taste import idling, misgivings
 from mitten.core.plan.search.wants.brief import ApproachName, Brief, approach_of
 from mitten.core.plan.search.wants.figures import BASKING_AIR, COOL_AIR, LEAST_RISE_K, RISING, SURFACE, UVI
@@ -76,7 +77,7 @@ class Candidate:
     @property
     def approach(self) -> ApproachName:
         """The school that it belongs to; one lamp where nothing else is powered."""
-        kind = load_catalogue().sources[self.kind]
+        kind = self.layout.source
         alone = self.is_plain and not self.ultraviolet.data
         return "one-lamp" if kind.light and alone else approach_of(kind)
 
@@ -100,12 +101,13 @@ class Screened:
     """A furnished enclosure with the responses of what may go in it, and what has been learned of their errors."""
 
     furnished: Furnished
+    catalogue: Catalogue
     helping: list[Response]
     responses: list[Response]
     nights: list[Night]
     mats: list[Mat]
     ultraviolet: list[Ultraviolet]
-    beside: Beside
+    beside: HelperDemands
     errors: dict[str, Array] = field(default_factory=dict)
     """By main source's kind: what the full model's day rises (figures but the UV index,) were, over the screened."""
 
@@ -127,7 +129,7 @@ class Screened:
         """Work out what more main sources do, but for those that do not fit after all."""
         known = [response for response in self.helping if response.layout in layouts]
         left = [layout for layout in layouts if all(layout != response.layout for response in known)]
-        self.responses += [*known, *responses_of(self.furnished.design, left, crew)]
+        self.responses += [*known, *responses_of(self.furnished.design, self.catalogue, left, crew)]
 
     def learn(self, candidate: Candidate, real: Array) -> None:
         """Note by how much a winter day's rises (figures,) differ on the full model from the screened ones, for
@@ -141,13 +143,18 @@ class Screened:
                 del self.best[place, held]
 
 
-def begun(brief: Brief, furnished: Furnished, crew: Crew = ALONE) -> Screened:
+def begin_screening(brief: Brief, furnished: Furnished, crew: Crew = ALONE) -> Screened:
     """An enclosure with what may help a main source, and no main source yet."""
     design = furnished.design
     lit = crew.executor.submit(ultraviolet_in, design, brief)
-    helping = responses_of(design, helping_layouts(design, brief), crew, closely=True)
-    nights, mats, lamps = list(nights_of(helping, Wishes.of(design))), list(mats_of(helping)), lit.result()
-    return Screened(furnished, helping, [], nights, mats, lamps, beside(brief, design, nights, mats, lamps))
+    helping = responses_of(design, brief.catalogue, helping_layouts(design, brief), crew, closely=True)
+    nights, mats, lamps = (
+        list(nights_of(helping, Wishes.of(design, brief.catalogue))),
+        list(mats_of(helping)),
+        lit.result(),
+    )
+    demands = demands_of_helpers(brief, design, nights, mats, lamps)
+    return Screened(furnished, brief.catalogue, helping, [], nights, mats, lamps, demands)
 
 
 def layouts_for(brief: Brief, furnished: Furnished) -> list[Layout]:
@@ -155,18 +162,18 @@ def layouts_for(brief: Brief, furnished: Furnished) -> list[Layout]:
 
     What seeks warmth from above gets it from below only where the keeper asks for that, or nothing else has room.
     """
-    from_below = brief.approach == "ground" or not Wishes.of(furnished.design).from_above
+    from_below = brief.approach == "ground" or not Wishes.of(furnished.design, brief.catalogue).from_above
     return _layouts(brief, furnished, from_below) or _layouts(brief, furnished, True)
 
 
 def _layouts(brief: Brief, furnished: Furnished, from_below: bool) -> list[Layout]:
-    wants_uv = Wishes.of(furnished.design).targets.uvi[0] > 0
+    wants_uv = Wishes.of(furnished.design, brief.catalogue).targets.uvi[0] > 0
     found: list[Layout] = []
-    for name, kind in load_catalogue().sources.items():
+    for name, kind in brief.catalogue.sources.items():
         # What an arc gives of ultraviolet only a meter tells: nothing for an animal that wants none.
         suits = (wants_uv or not kind.arc_share) and (from_below or kind.family != "contact")
         if brief.allows(name) and suits and not is_out_of_place(brief.design, kind):
-            found += layouts_of(furnished.design, name)
+            found += layouts_of(furnished.design, brief.catalogue, name)
     return found
 
 
@@ -179,9 +186,9 @@ def a_few_of(layouts: Sequence[Layout]) -> list[Layout]:
     return [layout for of_kind in by_kind.values() for layout in of_kind[:: 2 if len(of_kind) > 2 else 1]]
 
 
-def screened(brief: Brief, furnished: Furnished) -> Screened:
+def screen(brief: Brief, furnished: Furnished) -> Screened:
     """An enclosure with the responses of everything that a brief allows in it."""
-    found = begun(brief, furnished)
+    found = begin_screening(brief, furnished)
     found.add(layouts_for(brief, furnished), ALONE)
     return found
 
@@ -190,7 +197,7 @@ def _controls(found: Screened, response: Response) -> tuple[bool, ...]:
     """Whether a layout is held by a thermostat: what is lightless always is, what cannot be dimmed never; nor is what a
     probe would not feel, because the air beside the basking place blows away.
     """
-    kind = load_catalogue().sources[response.layout.kind]
+    kind = response.layout.source
     if not kind.dims:
         return (False,)
     free = (False,) if kind.light else ()
@@ -204,7 +211,7 @@ def candidates(brief: Brief, found: Screened, kind: str) -> list[Candidate]:
 
     What was screened already is not screened again before something is learned of its kind.
     """
-    wishes = Wishes.of(found.furnished.design)
+    wishes = Wishes.of(found.furnished.design, brief.catalogue)
     best: dict[tuple[ApproachName, Shape], Candidate] = {}
     for place, response in enumerate(found.responses):
         for held in _controls(found, response) if response.layout.kind == kind else ():
@@ -218,8 +225,8 @@ def candidates(brief: Brief, found: Screened, kind: str) -> list[Candidate]:
 
 
 def _best_of(brief: Brief, found: Screened, wishes: Wishes, response: Response, held: bool) -> Iterator[Candidate]:
-    """The best of one layout under one control over its watts (w), night sources (n), mats (m) and UV lamps (u): on its
-    own, with a UV lamp at most, and with help.
+    """The best of one layout under one control over its watts, night sources, mats and UV lamps: on its own, with a UV
+    lamp at most, and with help.
     """
     layout = response.layout
     nights, mats = _nights_for(found, layout), _mats_for(found, layout)
@@ -227,14 +234,14 @@ def _best_of(brief: Brief, found: Screened, wishes: Wishes, response: Response, 
     alone, unhelped = np.zeros((2, *score.shape), dtype=bool)
     for place, night in enumerate(nights):
         unhelped[:, place, 0, :] = night in (NOTHING, SAME)
-    alone[..., 0] = unhelped[..., 0] & (load_catalogue().sources[layout.kind].light and layout.count == 1)
+    alone[..., 0] = unhelped[..., 0] & (layout.source.light and layout.count == 1)
     for mask in (alone,) if brief.approach == "one-lamp" else (alone, unhelped & ~alone, ~unhelped):
         masked = np.where(mask, score, -np.inf)
-        w, n, m, u = (int(at) for at in np.unravel_index(int(masked.argmax()), score.shape))
-        if np.isfinite(masked[w, n, m, u]):
+        best = best_of(masked)
+        if np.isfinite(masked[best]):
             yield Candidate(
-                found.furnished, layout, layout.watts_sold[w], held, nights[n], mats[m], found.ultraviolet[u],
-                float(chance[w, n, m, u]), float(score[w, n, m, u]), rises[w, n, m, u],
+                found.furnished, layout, layout.watts_sold[best.watts], held, nights[best.night], mats[best.mat],
+                found.ultraviolet[best.lamp], float(chance[best]), float(score[best]), rises[best],
             )  # fmt: skip
 
 
@@ -243,7 +250,7 @@ def _nights_for(found: Screened, layout: Layout) -> list[Night]:
 
     A mat warms the ground: however hot, it does not hold the air of a night.
     """
-    own = not load_catalogue().sources[layout.kind].light and not layout.warms_from_below
+    own = not layout.source.light and not layout.warms_from_below
     return found.nights + ([SAME] if own else [])
 
 
@@ -255,7 +262,9 @@ def _mats_for(found: Screened, layout: Layout) -> list[Mat]:
 def _scored(
     brief: Brief, found: Screened, wishes: Wishes, response: Response, held: bool
 ) -> tuple[Array, Array, Array]:
-    """Rises on a winter day (w, n, m, u, figures), chance and score (w, n, m, u); what is not allowed has no score."""
+    """Rises on a winter day (watts, nights, mats, lamps, figures), chance and score (watts, nights, mats, lamps); what
+    is not allowed has no score.
+    """
     layout = response.layout
     nights, mats, watts = _nights_for(found, layout), _mats_for(found, layout), np.array(layout.watts_sold)
     full = at_power(response, watts / response.watts)
@@ -271,31 +280,33 @@ def _scored(
     day = np.min([wishes.day_chance(rises, room_c) for rises, room_c in days], axis=0)
     beyond_k = np.max([wishes.beyond_k(rises, room_c) for rises, room_c in days], axis=0)
     by_night = _nights(wishes, full, nights)
-    chance = day * by_night.chance[:, :, None, None] * _uv_chances(found, wishes, layout)
-    off = A_KELVIN * (beyond_k + by_night.beyond_k[:, :, None, None])
-    off = off + A_WANTED_K * (wishes.outside_k(usual) + by_night.outside_k[:, :, None, None])
+    chance = day * of_watts_and_nights(by_night.chance) * _uv_chances(found, wishes, layout)
+    off = A_KELVIN * (beyond_k + of_watts_and_nights(by_night.beyond_k))
+    off = off + A_WANTED_K * (wishes.outside_k(usual) + of_watts_and_nights(by_night.outside_k))
     off = off + A_WANTED_UVI * wishes.uv_outside(np.array([one.uvi for one in found.ultraviolet]))
-    disliked = misgivings(wishes, layout, main, nights, mats)[..., None] + main.held * idling(seasons[0].share)
+    disliked = of_watts_nights_and_mats(misgivings(wishes, layout, main, nights, mats)) + main.held * idling(
+        seasons[0].share
+    )
     asked = spending_of(brief, layout, watts, held, nights, len(mats), found.beside)
     score = np.where(asked.allowed(brief), chance - asked.weight - off - disliked, -np.inf)
-    if load_catalogue().sources[layout.kind].arc_share:
+    if layout.source.arc_share:
         # With a UV lamp beside it there would be too much ultraviolet, whatever the arc gives.
         score[..., 1:] = -np.inf
     return winter, chance, score
 
 
 def _uv_chances(found: Screened, wishes: Wishes, layout: Layout) -> Array:
-    """Chance (u,) of the ultraviolet; what a lamp gives that only a meter can tell is taken as likely."""
+    """Chance (lamps,) of the ultraviolet; what a lamp gives that only a meter can tell is taken as likely."""
     chances = np.array([float(wishes.uv_chance(np.array(one.uvi))) for one in found.ultraviolet])
-    if load_catalogue().sources[layout.kind].arc_share and wishes.targets.uvi[0] > 0:
+    if layout.source.arc_share and wishes.targets.uvi[0] > 0:
         chances[0] = UNKNOWN_UV
     return chances
 
 
 @dataclass(frozen=True, eq=False)
 class _ByNight:
-    """Of watts and night sources (w, n): the chance of the nights, by how many kelvin the coldest stays beyond what is
-    borne, and a usual one outside what is wanted.
+    """Of watts and night sources (watts, nights): the chance of the nights, by how many kelvin the coldest stays beyond
+    what is borne, and a usual one outside what is wanted.
     """
 
     chance: Array

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from mitten.core.catalogue import SourceKind, load_catalogue
+from mitten.core.catalogue import Catalogue, SourceKind
 from mitten.core.design import Heater
 from mitten.core.judge import Assessment
 from mitten.core.physics.arrays import Array
@@ -33,8 +33,8 @@ LEAST_DUTY, NEEDLESS = 0.07, 0.5
 
 
 def misgivings(wishes: Wishes, layout: Layout, main: Main, nights: Sequence[Night], mats: Sequence[Mat]) -> Array:
-    """What is taken off (w, n, m) for combinations of a main source with night sources and mats, idle days apart."""
-    kind = load_catalogue().sources[layout.kind]
+    """What is taken off (watts, nights, mats) for a main source with night sources and mats, idle days apart."""
+    kind = layout.source
     stuck_c = max(wishes.by_day_c) + main.full[:, SURFACE]
     of_main = in_the_dark(wishes, kind) + WHEN_STUCK * (main.held & (stuck_c > wishes.targets.danger_contact_c))
     from_below = np.array([main.contact or mat != NO_MAT for mat in mats])
@@ -50,9 +50,9 @@ def _of_night(wishes: Wishes, night: Night) -> float:
     return float(idling(np.array(missing_k / max(night.rises[COOL_AIR], LEAST_RISE_K))))
 
 
-def _is_below(heater: Heater) -> bool:
+def _is_below(heater: Heater, catalogue: Catalogue) -> bool:
     """Whether a heater warms what lies on it: a mat that is not on a wall."""
-    kind = load_catalogue().sources[heater.kind]
+    kind = catalogue.sources[heater.kind]
     return kind.family == "contact" and kind.place_of(heater) != "wall"
 
 
@@ -70,8 +70,8 @@ def in_the_dark(wishes: Wishes, kind: SourceKind) -> float:
 
 def misgivings_about(assessment: Assessment, main_kind: str) -> float:
     """The same of a whole design: for its main source and for what idles on the coldest day and night."""
-    wishes, sources = Wishes.of(assessment.design), load_catalogue().sources
-    from_below = any(_is_below(heater) for heater in assessment.design.heaters)
+    wishes, sources = Wishes.of(assessment.design, assessment.catalogue), assessment.catalogue.sources
+    from_below = any(_is_below(heater, assessment.catalogue) for heater in assessment.design.heaters)
     most: dict[str, float] = {}
     for climate in assessment.climates.values():
         for name, held in climate.controls.items():

@@ -1,13 +1,13 @@
 """From a combination to a whole design: parts with names, fixtures and controls, probes placed, setpoints solved."""
 
-import json
 from collections.abc import Iterator, Mapping
 from math import floor, inf
 from types import MappingProxyType
 from typing import Any
 
-from mitten.core.catalogue import SourceKind, load_catalogue, read_checked_design
+from mitten.core.catalogue import Catalogue, SourceKind, read_data
 from mitten.core.design import Control, Design
+from mitten.core.design.editing import Data, data_of
 from mitten.core.judge import read_condition
 from mitten.core.physics.balance.thermostats import Regulated
 from mitten.core.physics.reading.climate import Climate
@@ -22,10 +22,10 @@ from mitten.core.plan.search.screening.probing import (
     on_the_mat,
     towards_the_middle,
 )
-from mitten.core.plan.search.screening.responses import COARSE, raised, with_watts
+from mitten.core.plan.search.screening.responses import COARSE, raise_box, with_watts
 from mitten.core.plan.search.screening.screen import Candidate
 from mitten.core.plan.search.screening.spending import control_type
-from mitten.core.plan.search.solving.water import watered
+from mitten.core.plan.search.solving.water import water
 from mitten.core.plan.search.wants.furnish import WANTS_DAMP
 from mitten.core.plan.search.wants.wishes import Wishes
 
@@ -50,44 +50,42 @@ NEARLY_ALL = 0.85
 A_GUESS = 0.6
 """A duty to begin from."""
 
-Data = dict[str, Any]
 Aims = Mapping[str, tuple[Figure, float]]
 """By control: what it is for, and what that is to become in °C."""
 
 
-def built(candidate: Candidate, name: str) -> Design:
+def build(candidate: Candidate, name: str, catalogue: Catalogue) -> Design:
     """The design of a combination, its setpoints solved.
 
     Raises:
         BadDesignError: it does not fit after all.
         NotSettledError, NotRegulatedError: as ``solve_condition``.
     """
-    design, wishes = _assembled(candidate, name), Wishes.of(candidate.furnished.design)
+    design, wishes = _assembled(candidate, name, catalogue), Wishes.of(candidate.furnished.design, catalogue)
     # Where it will be sprayed, what evaporates decides the settings: to find how much, near ones do.
     exactly = wishes.targets.humidity[0] < WANTS_DAMP
-    first = _set(design, candidate, wishes, exactly)
-    wet = watered(first)
-    return first if exactly and wet == first else _set(wet, candidate, wishes, True)
+    first = _set(design, catalogue, candidate, wishes, exactly)
+    wet = water(first, catalogue)
+    return first if exactly and wet == first else _set(wet, catalogue, candidate, wishes, True)
 
 
-def _set(design: Design, candidate: Candidate, wishes: Wishes, exactly: bool) -> Design:
+def _set(design: Design, catalogue: Catalogue, candidate: Candidate, wishes: Wishes, exactly: bool) -> Design:
     """The design with its setpoints solved, those of the day first; by the coarse grid alone where near ones do."""
     for aims in _by_day(candidate, wishes):
-        design = _set_days(design, aims, wishes, exactly)
+        design = _set_days(design, catalogue, aims, wishes, exactly)
     for control in design.controls:
         if control.night_c is not None and not _lies_on_a_mat(design, control.name):
-            design = _set_night(design, control, wishes, exactly)
+            design = _set_night(design, catalogue, control, wishes, exactly)
     return design
 
 
-def _set_night(design: Design, control: Control, wishes: Wishes, exactly: bool) -> Design:
+def _set_night(design: Design, catalogue: Catalogue, control: Control, wishes: Wishes, exactly: bool) -> Design:
     """One control set so that the cool side has its air on a winter night."""
     aim = {control.name: (_cool_air, wishes.night_aim_c)}
-    found = _solved(design, "winter-night", aim, COARSE)
-    if exactly and found[control.name].duty > NEARLY_ALL:
-        found = _solved(design, "winter-night", aim, 1.0, {control.name: found[control.name].duty})
-    night_c = _not_above_the_day(control, _reached(found[control.name]))
-    return with_setpoint(design, control.name, {"night_c": night_c})
+    found = _solved(design, catalogue, "winter-night", aim, COARSE)[control.name]
+    if exactly and found.duty > NEARLY_ALL:
+        found = _solved(design, catalogue, "winter-night", aim, 1.0, {control.name: found.duty})[control.name]
+    return with_setpoint(design, catalogue, control.name, {"night_c": _not_above_the_day(control, _reached(found))})
 
 
 def _not_above_the_day(control: Control, night_c: float) -> float:
@@ -116,10 +114,10 @@ def _by_day(candidate: Candidate, wishes: Wishes) -> Iterator[Aims]:
         yield together
 
 
-def _assembled(candidate: Candidate, name: str) -> Design:
+def _assembled(candidate: Candidate, name: str, catalogue: Catalogue) -> Design:
     design = candidate.furnished.design
-    data = design.model_dump(mode="json", exclude_none=True)
-    main_kind = load_catalogue().sources[candidate.kind]
+    data = data_of(design)
+    main_kind = catalogue.sources[candidate.kind]
     data |= {"name": name, "approach": candidate.approach}
     data["heaters"] = _mains(candidate, main_kind)
     data["uvb"] = [{"name": "UV lamp", **candidate.ultraviolet.data}] if candidate.ultraviolet.data else []
@@ -127,16 +125,16 @@ def _assembled(candidate: Candidate, name: str) -> Design:
         data["lights"] = day_lights(design)
     data["controls"] = []
     if candidate.held:
-        data["controls"].append(_day_control(design, candidate, main_kind))
+        data["controls"].append(_day_control(design, catalogue, candidate, main_kind))
     if candidate.night.layout is not None:
         data["heaters"] += _nights(candidate, candidate.night.layout)
-        data["controls"].append(_night_control(design, candidate.night, candidate.night.layout))
+        data["controls"].append(_night_control(design, catalogue, candidate.night, candidate.night.layout))
     if candidate.mat.layout is not None:
         mat = {**with_watts(candidate.mat.layout, candidate.mat.watts)[0], "name": "Heat mat", "on": "always"}
         data["heaters"].append({**mat, "control": MAT_CONTROL})
-        data["controls"].append(_mat_control(mat))
-    made = read_checked_design(json.dumps(data), load_catalogue())
-    return raised(made) if any(heater.place == "under-floor" for heater in made.heaters) else made
+        data["controls"].append(_mat_control(mat, catalogue))
+    made = read_data(data, catalogue)
+    return raise_box(made) if any(heater.place == "under-floor" for heater in made.heaters) else made
 
 
 def _mains(candidate: Candidate, kind: SourceKind) -> list[Data]:
@@ -172,9 +170,9 @@ def _beside(candidate: Candidate, heater: Data) -> Data:
     return {"x_m": round(towards_the_middle(design, heater["x_m"], NIGHT_APART_M), 3)}
 
 
-def _day_control(design: Design, candidate: Candidate, kind: SourceKind) -> Data:
+def _day_control(design: Design, catalogue: Catalogue, candidate: Candidate, kind: SourceKind) -> Data:
     load_w = candidate.watts * candidate.layout.count
-    type_ = control_type(kind, load_w)
+    type_ = control_type(kind, load_w, catalogue)
     data: Data = {"name": DAY_CONTROL, "kind": type_.kind, "day_c": FULL_POWER_C, "max_watts": type_.usual_max_watts}
     data["probe"] = (
         on_the_mat(candidate.layout.heaters[0]) if kind.family == "contact" else beside_the_basking_place(design)
@@ -184,8 +182,8 @@ def _day_control(design: Design, candidate: Candidate, kind: SourceKind) -> Data
     return data
 
 
-def _night_control(design: Design, night: Night, layout: Layout) -> Data:
-    type_ = control_type(load_catalogue().sources[layout.kind], night.watts * layout.count)
+def _night_control(design: Design, catalogue: Catalogue, night: Night, layout: Layout) -> Data:
+    type_ = control_type(layout.source, night.watts * layout.count, catalogue)
     by_day = {"day_c": FULL_POWER_C} if night.all_day else {}
     probe = in_the_warm_air(design) if night.all_day else in_the_middle(design)
     return {
@@ -194,33 +192,35 @@ def _night_control(design: Design, night: Night, layout: Layout) -> Data:
     }  # fmt: skip
 
 
-def _mat_control(mat: Data) -> Data:
-    type_ = control_type(load_catalogue().sources[mat["kind"]], mat["watts"])
+def _mat_control(mat: Data, catalogue: Catalogue) -> Data:
+    type_ = control_type(catalogue.sources[mat["kind"]], mat["watts"], catalogue)
     return {
         "name": MAT_CONTROL, "kind": type_.kind, "day_c": FULL_POWER_C, "night_c": FULL_POWER_C,
         "max_watts": type_.usual_max_watts, "probe": on_the_mat(mat),
     }  # fmt: skip
 
 
-def _set_days(design: Design, aims: Aims, wishes: Wishes, exactly: bool) -> Design:
+def _set_days(design: Design, catalogue: Catalogue, aims: Aims, wishes: Wishes, exactly: bool) -> Design:
     """The controls set so that the basking place is right in winter and in summer, with a setting for each where they
     differ, the air too, and mats below what burns who burrows.
     """
-    winter = _solved(design, "winter-day", aims, COARSE)
+    winter = _solved(design, catalogue, "winter-day", aims, COARSE)
     guess = {name: found.duty for name, found in winter.items()}
-    exact = _solved(design, "winter-day", aims, 1.0, guess) if exactly else winter
+    exact = _solved(design, catalogue, "winter-day", aims, 1.0, guess) if exactly else winter
     # How much the seasons differ is said well enough by the coarse grid, which is several times as quick.
-    summer = _solved(design, "summer-day", aims, COARSE, guess)
+    summer = _solved(design, catalogue, "summer-day", aims, COARSE, guess)
     for name in aims:
         in_winter = _reached(exact[name])
-        if exact[name].word == "cannot reach":
+        if exact[name].status == "cannot reach":
             in_summer = _rounded(summer[name].probe_c)
         else:
             in_summer = _rounded(exact[name].probe_c + summer[name].probe_c - winter[name].probe_c)
         most_c = wishes.safe_on_a_mat_c if _lies_on_a_mat(design, name) else inf
         # A mat's warmth under the belly is the same day and night.
         times = ("day_c", "night_c") if _lies_on_a_mat(design, name) else ("day_c",)
-        design = with_setpoint(design, name, _by_season(min(in_winter, most_c), min(in_summer, most_c), times))
+        design = with_setpoint(
+            design, catalogue, name, _by_season(min(in_winter, most_c), min(in_summer, most_c), times)
+        )
     return design
 
 
@@ -241,18 +241,23 @@ def _lies_on_a_mat(design: Design, name: str) -> bool:
 
 
 def _solved(
-    design: Design, condition: str, aims: Aims, fineness: float, guess: Mapping[str, float] = MappingProxyType({})
+    design: Design,
+    catalogue: Catalogue,
+    condition: str,
+    aims: Aims,
+    fineness: float,
+    guess: Mapping[str, float] = MappingProxyType({}),
 ) -> dict[str, Regulated]:
     """What the controls' probes read in a condition when what they are for is at its temperature, or as near as it
     comes.
     """
     begun = dict.fromkeys(aims, A_GUESS) | dict(guess)
-    return setpoints_for(design, read_condition(design, condition).situation, aims, None, fineness, begun)
+    return setpoints_for(design, catalogue, read_condition(design, condition).situation, aims, None, fineness, begun)
 
 
 def _reached(found: Regulated) -> float:
     """The setpoint on half degrees; at full power the one below, which is still reached."""
-    if found.word == "cannot reach":
+    if found.status == "cannot reach":
         return floor(found.probe_c * HALF_DEGREES) / HALF_DEGREES
     return _rounded(found.probe_c)
 
@@ -261,13 +266,13 @@ def _rounded(setpoint_c: float) -> float:
     return round(setpoint_c * HALF_DEGREES) / HALF_DEGREES
 
 
-def with_setpoint(design: Design, control: str, setpoints: Mapping[str, Any]) -> Design:
+def with_setpoint(design: Design, catalogue: Catalogue, control: str, setpoints: Mapping[str, Any]) -> Design:
     """The design with other setpoints, ``day_c``, ``night_c`` and those of ``summer``, of one control."""
-    data = design.model_dump(mode="json", exclude_none=True)
+    data = data_of(design)
     for one in data["controls"]:
         if one["name"] == control:
             one |= setpoints
-    return read_checked_design(json.dumps(data), load_catalogue())
+    return read_data(data, catalogue)
 
 
 def _basking_of(wishes: Wishes) -> Figure:

@@ -6,7 +6,6 @@ themselves are those of the full one, and the shares are counted over draws.
 """
 
 from collections.abc import Mapping
-from dataclasses import replace
 
 import numpy as np
 
@@ -14,9 +13,8 @@ from mitten.core.design import Design
 from mitten.core.judge import Assessment, Condition, solve_condition
 from mitten.core.judge.targets import BODY, judge_in
 from mitten.core.physics.arrays import Array
-from mitten.core.physics.balance.steady import with_factors
 from mitten.core.physics.reading.climate import Climate
-from mitten.core.physics.solving import Effects, effects_of, tweaked
+from mitten.core.physics.solving import Effects, effects_of, tweak
 from mitten.core.physics.tweaks import Tweaks
 from mitten.core.physics.uncertainty import Parameter, parameters_of
 from mitten.core.plan.search.screening.responses import COARSE
@@ -44,7 +42,7 @@ def chance_of_all(assessment: Assessment) -> float:
     known: dict[tuple[object, ...], _Moves] = {}
     for condition, climate in assessment.climates.items():
         # Where the thermostats do the same, a parameter does nearly the same in winter and in summer.
-        alike = condition.day, *(control.word for control in climate.controls.values())
+        alike = condition.day, *(control.status for control in climate.controls.values())
         if alike not in known:
             known[alike] = _moves(assessment, condition, climate)
         wanted = _values(assessment, condition, climate)
@@ -61,9 +59,9 @@ def chance_of_all(assessment: Assessment) -> float:
 def _moves(assessment: Assessment, condition: Condition, climate: Climate) -> _Moves:
     """By how much one standard deviation of each parameter moves each judged figure in a condition."""
     # Begun from the duties of the full climate, which are near.
-    coarse = solve_condition(assessment.design, condition, climate, COARSE)
-    begun = replace(coarse, state=with_factors(coarse.state))
-    nominal, effects = _values(assessment, condition, coarse), effects_of(begun, COARSE)
+    coarse = solve_condition(assessment.design, assessment.catalogue, condition, climate, COARSE)
+    begun = coarse.to_tweak()
+    nominal, effects = _values(assessment, condition, coarse), effects_of(begun)
     found = {}
     for parameter in parameters_of(coarse):
         if parameter.key in WITHOUT_EFFECT:
@@ -79,7 +77,7 @@ def _both_ways(
     """What a standard deviation of a parameter below and above does, for a draw of one above."""
 
     def moved_by(tweaks: Tweaks, sigmas: float) -> dict[str, float]:
-        after = _values(assessment, condition, tweaked(begun, tweaks, effects, COARSE))
+        after = _values(assessment, condition, tweak(begun, tweaks, effects))
         return {key: (after[key][0] - value) / sigmas for key, (value, _, _) in nominal.items()}
 
     above = moved_by(parameter.tweaks, 1.0)

@@ -1,11 +1,10 @@
 """The last touches of a plan: setpoints within reach, and a cut-out where a thermostat that sticks would harm."""
 
-import json
 from math import ceil, floor
-from typing import Any
 
-from mitten.core.catalogue import load_catalogue, read_checked_design
+from mitten.core.catalogue import Catalogue, read_data
 from mitten.core.design import Design
+from mitten.core.design.editing import Data, data_of
 from mitten.core.judge import Assessment, assess
 from mitten.core.physics.reading.climate import Climate
 from mitten.core.plan.search.screening.taste import LEAST_DUTY
@@ -23,15 +22,15 @@ WORTH_K = 0.5
 
 STUCK, UNREACHED = "too-strong-when-stuck", "cannot-reach"
 
-Data = dict[str, Any]
 
-
-def finished(first: Assessment) -> Assessment:
+def finish(first: Assessment) -> Assessment:
     """The assessment of a design with what it still lacks: setpoints that are reached and burn nothing by night,
     cut-outs.
+
+    Each is begun from nothing, as it is when the plan is taken up: the same figures to the last digit.
     """
     design = _within_reach(first)
-    reached = first if design == first.design else assess(design, first)
+    reached = first if design == first.design else assess(design, first.catalogue)
     return _made_safe(_with_cooler_nights(reached))
 
 
@@ -39,35 +38,35 @@ def _within_reach(first: Assessment) -> Design:
     """Setpoints that full power does not quite reach set to what it does: else a thermostat never rests."""
     if not any(finding.rule == UNREACHED for finding in first.findings):
         return first.design
-    data = _data(first.design)
+    data = data_of(first.design)
     for control in data["controls"]:
         for time in ("day", "night"):
             _lower(control, f"{time}_c", first.climate(f"winter-{time}"), control)
             # In summer its own setting is in force, where it has one.
             own = control.get("summer") or {}
             _lower(own if f"{time}_c" in own else control, f"{time}_c", first.climate(f"summer-{time}"), control)
-    return _read(data)
+    return read_data(data, first.catalogue)
 
 
 def _with_cooler_nights(found: Assessment) -> Assessment:
     """With nights as cool as is surely borne, where what holds them warmer is too hot for what is near it."""
     night = found.climate("winter-night")
-    wishes = Wishes.of(found.design)
+    wishes = Wishes.of(found.design, found.catalogue)
     spare_k = night.air.cool_c - night.room_c - wishes.night_needed_k()
     if not NEAR_SOURCES & {stop.rule for stop in found.stops} or spare_k < WORTH_K:
         return found
-    data = _data(found.design)
+    data = data_of(found.design)
     for control in data["controls"]:
         for settings in (control, control.get("summer") or {}):
             if settings.get("night_c") is not None:
                 settings["night_c"] = floor((settings["night_c"] - spare_k) * HALF_DEGREES) / HALF_DEGREES
-    return assess(_read(data), found)
+    return assess(read_data(data, found.catalogue), found.catalogue)
 
 
 def _lower(settings: Data, key: str, climate: Climate, control: Data) -> None:
     """Set one of a control's settings to what it reaches in a climate, on half degrees."""
     held = climate.controls.get(control["name"])
-    if held is not None and held.word == "cannot reach" and settings.get(key) is not None:
+    if held is not None and held.status == "cannot reach" and settings.get(key) is not None:
         settings[key] = min(settings[key], floor(held.probe_c * HALF_DEGREES) / HALF_DEGREES)
 
 
@@ -79,18 +78,20 @@ def _made_safe(assessment: Assessment) -> Assessment:
         if not any(finding.rule == STUCK for finding in assessment.findings):
             break
         # Cut-outs change nothing as long as nothing sticks.
-        assessment = assess(_cut_out(assessment.design, above_k), assessment, known=assessment.solved)
+        assessment = assess(
+            _cut_out(assessment.design, assessment.catalogue, above_k), assessment.catalogue, known=assessment.solved
+        )
     return assessment
 
 
-def _cut_out(design: Design, above_k: float) -> Design:
-    data = _data(design)
+def _cut_out(design: Design, catalogue: Catalogue, above_k: float) -> Design:
+    data = data_of(design)
     for control, held in zip(data["controls"], design.controls, strict=True):
         settings = [held.setpoint_c(day, summer) for day in (True, False) for summer in (0.0, 1.0)]
         highest_c = max((one for one in settings if one is not None), default=None)
         if held.is_thermostat and highest_c is not None:
             control["cut_out_c"] = ceil(highest_c + above_k)
-    return _read(data)
+    return read_data(data, catalogue)
 
 
 def idles(assessment: Assessment) -> bool:
@@ -100,11 +101,3 @@ def idles(assessment: Assessment) -> bool:
         for name, held in climate.controls.items():
             most[name] = max(most.get(name, 0.0), held.duty)
     return any(duty < LEAST_DUTY for duty in most.values())
-
-
-def _data(design: Design) -> Data:
-    return design.model_dump(mode="json", exclude_none=True)
-
-
-def _read(data: Data) -> Design:
-    return read_checked_design(json.dumps(data), load_catalogue())

@@ -2,20 +2,20 @@
 
 from dataclasses import dataclass
 
-from mitten.core.catalogue import load_catalogue
+from mitten.core.catalogue import Catalogue
 from mitten.core.design import BadDesignError, Design
 from mitten.core.judge import Assessment, assess
 from mitten.core.physics.arrays import Array
-from mitten.core.physics.balance.prepared import prepare
+from mitten.core.physics.balance.preparing import prepare
 from mitten.core.physics.balance.steady import UnsolvedError
 from mitten.core.plan.cost import kwh_a_year
 from mitten.core.plan.search.screening.responses import figures_of
 from mitten.core.plan.search.screening.screen import A_WANTED_K, A_WANTED_UVI, Candidate
 from mitten.core.plan.search.screening.spending import A_HOLE, A_KWH, A_PART, A_UNIT_OF_PRICE, purchase_price
 from mitten.core.plan.search.screening.taste import WHEN_STUCK, misgivings_about
-from mitten.core.plan.search.solving.build import built
+from mitten.core.plan.search.solving.build import build
 from mitten.core.plan.search.solving.chance import chance_of_all
-from mitten.core.plan.search.solving.finish import finished, idles
+from mitten.core.plan.search.solving.finish import finish, idles
 from mitten.core.plan.search.wants.brief import ApproachName, Brief
 from mitten.core.plan.search.wants.figures import RISING
 
@@ -75,7 +75,7 @@ class Plan:
     @property
     def holes(self) -> int:
         """How many sources are screwed to something or led through a wall."""
-        kinds = load_catalogue().sources
+        kinds = self.assessment.catalogue.sources
         return sum(kinds[one.kind].family != "contact" and not one.above_mesh for one in self.design.heaters)
 
     @property
@@ -97,10 +97,11 @@ class Plan:
         return self.chance - dangers - warned - effort - A_KWH * self.kwh_year - A_UNIT_OF_PRICE * self.price
 
 
-def worked_out(brief: Brief, candidate: Candidate) -> Plan | None:
+def work_out(brief: Brief, candidate: Candidate) -> Plan | None:
     """A combination on the full model; None where it cannot be built, has no rest, or a part has nothing to do."""
     try:
-        found = finished(assess(built(candidate, _name(candidate))))
+        # Begun from nothing, as it is when the plan is taken up: the same figures to the last digit.
+        found = finish(assess(build(candidate, _name(candidate), brief.catalogue), brief.catalogue))
         if idles(found):
             return None
         chance = chance_of_all(found) if found.passes else 0.0
@@ -116,6 +117,6 @@ def _name(candidate: Candidate) -> str:
     return f"{candidate.approach.replace('-', ' ').capitalize()} plan"
 
 
-def get_ready(design: Design) -> None:
+def get_ready(design: Design, catalogue: Catalogue) -> None:
     """Work out what every full solution in an enclosure needs."""
-    prepare(design)
+    prepare(design, catalogue)

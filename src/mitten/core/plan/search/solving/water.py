@@ -1,12 +1,12 @@
 """Water for an animal that wants humid air: the least misting that does, by the coarse grid."""
 
-import json
 from bisect import bisect_left
 from collections.abc import Iterator
 from typing import Any
 
-from mitten.core.catalogue import load_catalogue, read_checked_design
+from mitten.core.catalogue import Catalogue, read_data
 from mitten.core.design import Design
+from mitten.core.design.editing import data_of
 from mitten.core.judge import Condition, read_condition, solve_condition
 from mitten.core.physics.reading.climate import Climate
 from mitten.core.plan.search.screening.responses import COARSE
@@ -23,16 +23,16 @@ INSIDE_RH = 0.03
 WINTER = ["winter-day", "winter-night"]
 
 
-def watered(design: Design) -> Design:
+def water(design: Design, catalogue: Catalogue) -> Design:
     """A design with the least misting that brings a usual day's humidity to what is wanted, as far as the dampest night
     bears it, and the heat keeps up with what evaporates; with less water where it is too damp.
     """
-    air = _Air(design)
+    air = _Air(design, catalogue)
     if air.is_too_damp(design):
-        return next((one for one in _drier(design) if not air.is_too_damp(one)), design)
+        return next((one for one in _drier(design, catalogue) if not air.is_too_damp(one)), design)
     if air.is_damp_enough(design):
         return design
-    wetter = [_with_ground(design, misting_ml_day=one) for one in _levels(design)]
+    wetter = [_with_ground(design, catalogue, misting_ml_day=one) for one in _levels(design)]
     enough = bisect_left(wetter, True, key=air.is_damp_enough)
     if enough and not air.is_warm_enough(wetter[min(enough, len(wetter) - 1)]):
         enough = min(enough, bisect_left(wetter, True, key=air.is_borne))
@@ -51,8 +51,8 @@ def _levels(design: Design) -> list[float]:
 class _Air:
     """The air of a design with more or less water in it, by the coarse grid."""
 
-    def __init__(self, design: Design) -> None:
-        self.targets = Wishes.of(design).targets
+    def __init__(self, design: Design, catalogue: Catalogue) -> None:
+        self.catalogue, self.targets = catalogue, Wishes.of(design, catalogue).targets
         self._last: dict[Condition, Climate] = {}
 
     def is_damp_enough(self, design: Design) -> bool:
@@ -73,7 +73,7 @@ class _Air:
     def is_warm_enough(self, design: Design) -> bool:
         """Whether every thermostat reaches its setting of a winter night."""
         controls = self._climate(design, "winter-night").controls
-        return all(held.word != "cannot reach" for held in controls.values())
+        return all(held.status != "cannot reach" for held in controls.values())
 
     def _humidity(self, design: Design, name: str) -> float:
         """Relative humidity (0-1)."""
@@ -82,18 +82,18 @@ class _Air:
     def _climate(self, design: Design, name: str) -> Climate:
         """The climate of a condition, begun from what is known of it."""
         condition = read_condition(design, name)
-        self._last[condition] = solve_condition(design, condition, self._last.get(condition), COARSE)
+        self._last[condition] = solve_condition(design, self.catalogue, condition, self._last.get(condition), COARSE)
         return self._last[condition]
 
 
-def _drier(design: Design) -> Iterator[Design]:
+def _drier(design: Design, catalogue: Catalogue) -> Iterator[Design]:
     if design.substrate.misting_ml_day:
-        yield _with_ground(design, misting_ml_day=0.0)
+        yield _with_ground(design, catalogue, misting_ml_day=0.0)
     if design.substrate.moisture != "dry":
-        yield _with_ground(design, misting_ml_day=0.0, moisture="dry")
+        yield _with_ground(design, catalogue, misting_ml_day=0.0, moisture="dry")
 
 
-def _with_ground(design: Design, **changes: Any) -> Design:
-    data = design.model_dump(mode="json", exclude_none=True)
+def _with_ground(design: Design, catalogue: Catalogue, **changes: Any) -> Design:
+    data = data_of(design)
     data["substrate"] |= changes
-    return read_checked_design(json.dumps(data), load_catalogue())
+    return read_data(data, catalogue)

@@ -1,13 +1,13 @@
 """Small changes of the box that a keeper makes before buying stronger gear: a board on the mesh, insulation, vents."""
 
-import json
 from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from math import floor
-from typing import Any
 
-from mitten.core.catalogue import load_catalogue, read_checked_design, targets_of
+from mitten.core.catalogue import Catalogue, read_data, targets_of
 from mitten.core.design import BadDesignError, Design
+from mitten.core.design.amounts import centimetres
+from mitten.core.design.editing import Data, data_of
 from mitten.core.plan.changes import INSULATION_MM, scale_vents
 from mitten.core.plan.usual import meant_warm_right
 
@@ -25,8 +25,6 @@ OPEN_AT_LEAST_M = 0.22
 COLD_K = 3.0
 """A room so much colder than the warm side is to be calls for a box that holds its warmth."""
 
-Data = dict[str, Any]
-
 
 @dataclass(frozen=True)
 class BoxChange:
@@ -36,22 +34,22 @@ class BoxChange:
     design: Design
 
 
-def box_changed(design: Design) -> Mapping[str, BoxChange]:
+def changes_of_box(design: Design, catalogue: Catalogue) -> Mapping[str, BoxChange]:
     """Changes that may help a design, by name: in a cold room what keeps warmth in, in a warm one what lets it out."""
-    changes = (_warmer if is_cold(design) else _cooler)(design)
-    return dict(_read_all(changes))
+    changes = (_warmer if is_cold(design, catalogue) else _cooler)(design, catalogue)
+    return dict(_read_all(changes, catalogue))
 
 
-def is_cold(design: Design) -> bool:
+def is_cold(design: Design, catalogue: Catalogue) -> bool:
     """Whether the room of a winter day is far colder than the warm side is to be."""
-    species = load_catalogue().species[design.animal.species]
+    species = catalogue.species[design.animal.species]
     return design.room.winter.day_c < targets_of(design.animal, species).warm_air_c[0] - COLD_K
 
 
-def _warmer(design: Design) -> Iterator[tuple[str, str, Data]]:
+def _warmer(design: Design, catalogue: Catalogue) -> Iterator[tuple[str, str, Data]]:
     """The least change first, then all together."""
-    if _wants_a_mat(design):
-        yield _over_a_mat(design)
+    if _wants_a_mat(design, catalogue):
+        yield _over_a_mat(design, catalogue)
     mesh = design.enclosure.lid_mesh
     if mesh is not None and mesh.length_m is None:
         yield "cover", COVER, _covered(design, HALF)
@@ -59,18 +57,18 @@ def _warmer(design: Design) -> Iterator[tuple[str, str, Data]]:
         words = f"lay a board over {closed:.0%} of the mesh, at the cool end, and {INSULATE}"
         yield "cover and insulate", words, _insulated(_covered(design, closed))
         return
-    yield "insulate", INSULATE, _insulated(_data(design))
+    yield "insulate", INSULATE, _insulated(data_of(design))
     if design.enclosure.vents:
         yield "insulate and close", f"{INSULATE}, and close half of the vents", _insulated(_with_vents(design, HALF))
 
 
 COVER = "lay a board over half of the mesh, at the cool end"
-INSULATE = f"put {INSULATION_MM / 10:g} cm of insulation on the outside of back, ends and floor"
+INSULATE = f"put {centimetres(INSULATION_MM / 10)} of insulation on the outside of back, ends and floor"
 
 
 def _covered(design: Design, share: float) -> Data:
     """The mesh left open over the warm end, that share of it closed."""
-    data, box = _data(design), design.enclosure
+    data, box = data_of(design), design.enclosure
     open_m = floor((1 - share) * box.length_m * CM) / CM
     data["enclosure"]["lid_mesh"] |= {
         "length_m": open_m, "depth_m": box.depth_m, "y_m": round(box.depth_m / 2, 4),
@@ -87,9 +85,9 @@ def _insulated(data: Data) -> Data:
     return data
 
 
-def _wants_a_mat(design: Design) -> bool:
+def _wants_a_mat(design: Design, catalogue: Catalogue) -> bool:
     """Whether a box is too low for lamps, so that warmth comes from below, and its ground keeps it there."""
-    ground, box = load_catalogue().grounds[design.substrate.material], design.enclosure
+    ground, box = catalogue.grounds[design.substrate.material], design.enclosure
     insulates = (
         ground.conductivity_w_mk(design.substrate.moisture) < LETS_THROUGH_W_MK
         or design.substrate.depth_mm > SHALLOW_MM
@@ -97,36 +95,32 @@ def _wants_a_mat(design: Design) -> bool:
     return box.height_m - design.substrate.depth_m < LOW_BOX_M and insulates
 
 
-def _over_a_mat(design: Design) -> tuple[str, str, Data]:
+def _over_a_mat(design: Design, catalogue: Catalogue) -> tuple[str, str, Data]:
     """Ground that lets the warmth of a mat through: tiles, or a little sandy soil for what digs."""
-    digs = load_catalogue().species[design.animal.species].burrows
-    data, key = _data(design), "soil-sand" if digs else "tile"
+    digs = catalogue.species[design.animal.species].burrows
+    data, key = data_of(design), "soil-sand" if digs else "tile"
     data["substrate"] |= {"material": key, "depth_mm": SHALLOW_MM, "layers": []}
-    label = load_catalogue().grounds[key].label
-    return "thin", f"lay only {SHALLOW_MM / 10:g} cm of {label} on the floor", data
+    label = catalogue.grounds[key].label
+    return "thin", f"lay only {centimetres(SHALLOW_MM / 10)} of {label} on the floor", data
 
 
-def _cooler(design: Design) -> Iterator[tuple[str, str, Data]]:
-    if _wants_a_mat(design):
-        yield _over_a_mat(design)
+def _cooler(design: Design, catalogue: Catalogue) -> Iterator[tuple[str, str, Data]]:
+    if _wants_a_mat(design, catalogue):
+        yield _over_a_mat(design, catalogue)
     if design.enclosure.vents:
         yield "open", "open the vents to twice their size", _with_vents(design, 1 / HALF)
 
 
 def _with_vents(design: Design, times: float) -> Data:
-    data = _data(design)
+    data = data_of(design)
     scale_vents(data, times)
     return data
 
 
-def _read_all(changes: Iterable[tuple[str, str, Data]]) -> Iterator[tuple[str, BoxChange]]:
+def _read_all(changes: Iterable[tuple[str, str, Data]], catalogue: Catalogue) -> Iterator[tuple[str, BoxChange]]:
     """Those that can be."""
     for name, words, data in changes:
         try:
-            yield name, BoxChange(words, read_checked_design(json.dumps(data), load_catalogue()))
+            yield name, BoxChange(words, read_data(data, catalogue))
         except BadDesignError:
             continue
-
-
-def _data(design: Design) -> Data:
-    return design.model_dump(mode="json", exclude_none=True)

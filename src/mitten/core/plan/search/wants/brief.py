@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from typing import Literal
 
-from mitten.core.catalogue import SourceKind, load_catalogue
+from mitten.core.catalogue import Catalogue, SourceKind
 from mitten.core.design import Approach, Design
 
 ApproachName = Literal["sunlit", "lightless", "ground", "one-lamp"]
@@ -29,13 +29,15 @@ class Owned:
 
 @dataclass(frozen=True)
 class Brief:
-    """The animal, box, room and furniture of a design, whose own gear is left aside, and the keeper's wishes.
+    """The animal, box, room and furniture of a design, its parts as the catalogue has them and its own gear left aside,
+    and the keeper's wishes.
 
     ``only_owned`` allows nothing but ``owned`` gear and ``purchases`` more sources; ``avoid`` are kinds that are not
     wanted; ``budget`` is the most that may be spent, in the currency of the prices.
     """
 
     design: Design
+    catalogue: Catalogue
     approach: Approach = "any"
     owned: tuple[Owned, ...] = ()
     only_owned: bool = False
@@ -45,7 +47,7 @@ class Brief:
 
     def allows(self, name: str) -> bool:
         """Whether a kind of source may be in a plan at all; what harms is in none."""
-        kind = load_catalogue().sources[name]
+        kind = self.catalogue.sources[name]
         return name not in self.avoid and not kind.coloured and kind.family != "rock" and self._in_the_approach(kind)
 
     def _in_the_approach(self, kind: SourceKind) -> bool:
@@ -68,7 +70,7 @@ def _one(kind: SourceKind) -> str:
     return "one-lamp" if kind.light else ""
 
 
-def work_of(name: str) -> str:
+def work_of(name: str, catalogue: Catalogue) -> str:
     """What a kind of source does: filament lamps do the same work, whatever is printed on them."""
-    kind = load_catalogue().sources[name]
+    kind = catalogue.sources[name]
     return "filament" if kind.light and kind.dims else name

@@ -1,14 +1,14 @@
 """The enclosure before its gear: the keeper's furniture, what an animal needs beside it, changes of the box."""
 
-import json
 from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any
 
-from mitten.core.catalogue import Species, load_catalogue, read_checked_design, targets_of
+from mitten.core.catalogue import Catalogue, Species, read_data, targets_of
 from mitten.core.design import BadDesignError, Design
+from mitten.core.design.editing import Data, copy_of, data_of
 from mitten.core.judge.reach import STEP_OF_LENGTH
-from mitten.core.plan.search.wants.boxes import box_changed, is_cold
+from mitten.core.plan.search.wants.boxes import changes_of_box, is_cold
 from mitten.core.plan.usual import MOST_OF_A_HIDE, WARM_PLACE, new_site
 from mitten.core.plan.usual_box import lives_in_trees
 
@@ -35,7 +35,6 @@ WANTS_DAMP = 0.5
 """An animal that wants at least this humidity wants damp ground."""
 
 ROLES = {"basking": "Basking place", "warm-hide": "Warm hide", "cool-hide": "Cool hide"}
-Data = dict[str, Any]
 
 
 @dataclass(frozen=True)
@@ -56,14 +55,14 @@ class _Arrangement:
     change: str | None = None
 
 
-def furnished(design: Design) -> Iterator[Furnished]:
+def furnish(design: Design, catalogue: Catalogue) -> Iterator[Furnished]:
     """The enclosure as the keeper has furnished it, what is missing in its usual place first; then with the basking
     place higher or elsewhere, where it is not the keeper's own, and with changes of the box.
     """
-    bare, seen = _bare(design), []
-    for arrangement in _arrangements(design):
+    bare, seen = _bare(design, catalogue), []
+    for arrangement in _arrangements(design, catalogue):
         try:
-            found = _arranged(bare, arrangement)
+            found = _arranged(bare, arrangement, catalogue)
         except BadDesignError:
             continue
         if found is not None and found.design not in seen:
@@ -71,17 +70,17 @@ def furnished(design: Design) -> Iterator[Furnished]:
             yield found
 
 
-def _arrangements(design: Design) -> Iterator[_Arrangement]:
+def _arrangements(design: Design, catalogue: Catalogue) -> Iterator[_Arrangement]:
     """The usual one, then others, those that change the box last."""
     if design.basking_site is not None:
         yield _Arrangement()
-        yield from (_Arrangement(change=change) for change in box_changed(design))
+        yield from (_Arrangement(change=change) for change in changes_of_box(design, catalogue))
         return
-    first, *others = _heights_m(design)
+    first, *others = _heights_m(design, catalogue)
     higher = [_Arrangement(top_m=top_m) for top_m in others]
-    changed = [_Arrangement(top_m=first, change=change) for change in box_changed(design)]
+    changed = [_Arrangement(top_m=first, change=change) for change in changes_of_box(design, catalogue)]
     yield _Arrangement(top_m=first)
-    if is_cold(design):
+    if is_cold(design, catalogue):
         # What holds the warmth comes before a higher place, the most of it first.
         yield from (*reversed(changed), *higher)
     else:
@@ -89,9 +88,9 @@ def _arrangements(design: Design) -> Iterator[_Arrangement]:
     yield _Arrangement(FAR_PLACE, first)
 
 
-def _heights_m(design: Design) -> list[float | None]:
+def _heights_m(design: Design, catalogue: Catalogue) -> list[float | None]:
     """Heights of the basking place's top over the floor panel, the usual one first; None is a slab on the ground."""
-    species, box, ground_m = load_catalogue().species[design.animal.species], design.enclosure, design.substrate.depth_m
+    species, box, ground_m = catalogue.species[design.animal.species], design.enclosure, design.substrate.depth_m
     room_m = box.height_m - ground_m
     if lives_in_trees(species) and room_m >= LOW_BOX_M:
         is_open = box.lid_mesh is not None or box.open_top
@@ -110,71 +109,71 @@ def _ledges_m(design: Design, species: Species) -> list[float | None]:
     return [round(ground_m + ledge_m, 2)] if fits else []
 
 
-def _arranged(bare: Data, arrangement: _Arrangement) -> Furnished | None:
+def _arranged(bare: Data, arrangement: _Arrangement, catalogue: Catalogue) -> Furnished | None:
     """The enclosure in one arrangement; None where a change of the box is none here."""
-    data, added, changes = json.loads(json.dumps(bare)), [], []
+    data, added, changes = copy_of(bare), [], []
     if arrangement.change is not None:
-        change = box_changed(_read(data))[arrangement.change]
-        data, changes = change.design.model_dump(mode="json", exclude_none=True), [change.words]
-    if _made_damp(data):
+        change = changes_of_box(_read(data, catalogue), catalogue)[arrangement.change]
+        data, changes = data_of(change.design), [change.words]
+    if _made_damp(data, catalogue):
         changes.append("keep part of the ground damp")
-    for role in _missing(_read(data)) if _read(data).basking_site is None else ():
+    for role in _missing(_read(data, catalogue), catalogue) if _read(data, catalogue).basking_site is None else ():
         try:
-            data = _with_site(data, role, arrangement)
+            data = _with_site(data, catalogue, role, arrangement)
         except BadDesignError:
             continue
         added.append(ROLES[role])
-    return Furnished(_read(data), tuple(added), tuple(changes))
+    return Furnished(_read(data, catalogue), tuple(added), tuple(changes))
 
 
-def _made_damp(data: Data) -> bool:
+def _made_damp(data: Data, catalogue: Catalogue) -> bool:
     """Make dry ground damp for an animal that wants humid air."""
-    design = _read(data)
-    wants = targets_of(design.animal, load_catalogue().species[design.animal.species]).humidity
+    design = _read(data, catalogue)
+    wants = targets_of(design.animal, catalogue.species[design.animal.species]).humidity
     if wants[0] < WANTS_DAMP or design.substrate.moisture != "dry":
         return False
     data["substrate"]["moisture"] = "damp"
     return True
 
 
-def _missing(design: Design) -> list[str]:
+def _missing(design: Design, catalogue: Catalogue) -> list[str]:
     """Roles that the animal needs and no site has; the basking place first. What lives in trees hides among leaves."""
     have = {site.role for site in design.sites}
-    species = load_catalogue().species[design.animal.species]
+    species = catalogue.species[design.animal.species]
     roles = ["basking"] if lives_in_trees(species) and species.group != "snake" else list(ROLES)
     return [role for role in roles if role not in have]
 
 
-def _bare(design: Design) -> Data:
+def _bare(design: Design, catalogue: Catalogue) -> Data:
     """The design's data without sources and controls, with a day as long as the animal wants where none is set."""
-    data: Data = design.model_dump(mode="json", exclude_none=True)
+    data = data_of(design)
     for key in ("heaters", "controls", "lights", "uvb"):
         data[key] = []
-    low, high = targets_of(design.animal, load_catalogue().species[design.animal.species]).day_hours
+    low, high = targets_of(design.animal, catalogue.species[design.animal.species]).day_hours
     hours = design.day_hours if design.schedule else round((low + high) / 2)
     data["schedule"] = {"day_start": design.schedule.day_start if design.schedule else "08:00", "day_hours": hours}
     return data
 
 
-def _with_site(data: Data, role: str, arrangement: _Arrangement) -> Data:
-    design = _read(data)
-    site = {"name": ROLES[role], **new_site(design, role)}
+def _with_site(data: Data, catalogue: Catalogue, role: str, arrangement: _Arrangement) -> Data:
+    design = _read(data, catalogue)
+    site = {"name": ROLES[role], **new_site(design, catalogue, role)}
     # Three of them with room between, whatever the animal's length: snakes lie coiled.
     site["length_m"] = round(min(site["length_m"], MOST_OF_A_HIDE * design.enclosure.length_m), 2)
     if role == "basking":
-        site |= _basking(design, site, arrangement)
+        site |= _basking(design, catalogue, site, arrangement)
     data = {**data, "sites": [*data.get("sites", []), site]}
-    _read(data)
+    _read(data, catalogue)
     return data
 
 
-def _basking(design: Design, site: Data, arrangement: _Arrangement) -> Data:
+def _basking(design: Design, catalogue: Catalogue, site: Data, arrangement: _Arrangement) -> Data:
     """Where a basking place lies: a slab on the ground or on stones, a branch for what lives in trees."""
     length_m, half_m = design.enclosure.length_m, site["length_m"] / 2
     place: dict[str, Any] = {"x_m": round(min(max(arrangement.place * length_m, half_m), length_m - half_m), 2)}
     if arrangement.top_m is None:
         return place
-    if lives_in_trees(load_catalogue().species[design.animal.species]):
+    if lives_in_trees(catalogue.species[design.animal.species]):
         place |= {"name": "Basking branch", "material": "hardwood", "thickness_mm": BRANCH_MM}
     else:
         place["name"] = "Basking ledge"
@@ -182,5 +181,5 @@ def _basking(design: Design, site: Data, arrangement: _Arrangement) -> Data:
     return {**place, "z_m": round(arrangement.top_m - thick_m, 3)}
 
 
-def _read(data: Data) -> Design:
-    return read_checked_design(json.dumps(data), load_catalogue())
+def _read(data: Data, catalogue: Catalogue) -> Design:
+    return read_data(data, catalogue)

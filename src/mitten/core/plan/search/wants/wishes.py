@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 from scipy.special import ndtr
 
-from mitten.core.catalogue import Species, Targets, load_catalogue, targets_of
+from mitten.core.catalogue import Catalogue, Species, Targets, targets_of
 from mitten.core.design import Design
 from mitten.core.physics.arrays import Array
 from mitten.core.plan.search.wants.figures import BASKING_AIR, COOL_AIR, LEAST_RISE_K, OPERATIVE, SURFACE, WARM_AIR
@@ -44,10 +44,10 @@ class Wishes:
     basks_by_day: bool = False
 
     @classmethod
-    def of(cls, design: Design) -> "Wishes":
+    def of(cls, design: Design, catalogue: Catalogue) -> "Wishes":
         """The wishes of a design's animal in its room."""
         room = design.room
-        species = load_catalogue().species[design.animal.species]
+        species = catalogue.species[design.animal.species]
         targets = targets_of(design.animal, species)
         return cls(
             targets, (room.winter.day_c, room.summer.day_c), (room.winter.night_c, room.summer.night_c),

@@ -1,0 +1,94 @@
+"""The frozen system's LU factors, with which a round's step is solved.
+
+Temperatures are in kelvin: surfaces (n,), air zones (m,).
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from mitten.core.physics.air.moisture import WaterSlopes
+from mitten.core.physics.arrays import Array
+from mitten.core.physics.balance.coefficients import Coefficients
+from mitten.core.physics.balance.prepared import Prepared
+from mitten.core.physics.constants import SIGMA_W_M2K4, value
+from mitten.core.physics.linear import LuFactors, Single, factor, solve_factored
+
+
+@dataclass(frozen=True, eq=False)
+class Slopes:
+    """How the losses of surfaces and air answer to temperatures, all in W/K, the conduction through solids apart:
+    ``surfaces`` (n, n) and ``air`` (m, m) to their own, ``to_surfaces`` (n, m) and ``to_air`` (m, n) what they gain of
+    the other's.
+    """
+
+    surfaces: Single
+    air: Array
+    to_surfaces: Array
+    to_air: Array
+
+    @classmethod
+    def of(cls, prepared: Prepared, coefficients: Coefficients, surface_k: Array) -> "Slopes":
+        """With coefficients frozen at these temperatures."""
+        film, shares = coefficients.film_w_k, prepared.zone_shares
+        air_matrix = coefficients.transport_w_k.copy()
+        air_matrix[np.diag_indices(len(air_matrix))] += film @ shares
+        # In single precision throughout: only the steps are solved with it, residuals are reckoned in double.
+        matrix: Single = np.empty_like(prepared.long_loss, dtype=np.float32)
+        np.multiply(prepared.long_loss, 4 * SIGMA_W_M2K4 * surface_k**3, out=matrix, casting="same_kind")
+        matrix[np.diag_indices(len(film))] += film
+        to_surfaces, to_air = film[:, None] * shares, shares.T * film
+        slopes = coefficients.moisture.slopes
+        if slopes is not None:
+            _couple_water(slopes, shares, matrix, air_matrix, to_surfaces, to_air)
+        return cls(matrix, air_matrix, to_surfaces, to_air)
+
+
+@dataclass(frozen=True, eq=False)
+class Factors:
+    """LU factors of the frozen system with the air eliminated, and how air and surfaces answer to one another:
+    ``to_surfaces`` (n, m) and ``to_air`` (m, n), both in W/K.
+    """
+
+    to_surfaces: Array
+    to_air: Array
+    surfaces: LuFactors
+    air: LuFactors
+
+    @classmethod
+    def of(cls, prepared: Prepared, coefficients: Coefficients, surface_k: Array) -> "Factors":
+        """Factor the system with coefficients frozen at these temperatures."""
+        slopes = Slopes.of(prepared, coefficients, surface_k)
+        slopes.surfaces[...] += prepared.conduction
+        return cls.of_slopes(slopes)
+
+    @classmethod
+    def of_slopes(cls, slopes: Slopes) -> "Factors":
+        """Factors of slopes with the conduction in them; they are overwritten."""
+        air, matrix = factor(slopes.air), slopes.surfaces
+        # Turned round, so that the product has the matrix's own order.
+        matrix -= (solve_factored(air, slopes.to_air).T.astype(np.float32) @ slopes.to_surfaces.T.astype(np.float32)).T
+        return cls(slopes.to_surfaces, slopes.to_air, factor(matrix), air)
+
+    def solve(self, surface_w: Array, air_w: Array) -> tuple[Array, Array]:
+        """Moves in K of surfaces (n,) and air (m,) that close the residuals."""
+        surface = solve_factored(self.surfaces, surface_w + self.to_surfaces @ solve_factored(self.air, air_w))
+        return surface, solve_factored(self.air, air_w + self.to_air @ surface)
+
+
+def _couple_water(
+    water: WaterSlopes, shares: Array, surfaces: Array | Single, air: Array, to_surfaces: Array, to_air: Array
+) -> None:
+    """Add to the matrices, in place, what the water does when temperatures move: the air's humidity follows them."""
+    heat, active = value("vaporisation"), np.flatnonzero(water.uptake)
+    given = water.uptake[active, None] * shares[active]
+    by_surfaces = np.linalg.solve(water.zones, given.T * water.surface_k[active])
+    surfaces[active, active] += heat * water.uptake[active] * water.surface_k[active]
+    surfaces[np.ix_(active, active)] -= heat * (given @ by_surfaces)
+    if not water.fog.any():
+        return
+    by_air = np.linalg.solve(water.zones, np.diag(water.fog * water.air_k))
+    to_surfaces[active] += heat * (given @ by_air)
+    air[np.diag_indices(len(air))] += heat * water.fog * water.air_k
+    air -= heat * water.fog[:, None] * by_air
+    to_air[:, active] += heat * water.fog[:, None] * by_surfaces

@@ -1,0 +1,5 @@
+"""The catalogue that ships with Mitten, as tests are given it."""
+
+from mitten.core.catalogue import shipped_catalogue
+
+CATALOGUE = shipped_catalogue()

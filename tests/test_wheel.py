@@ -1,0 +1,56 @@
+"""The wheel: everything is in it, and it starts the demo where nothing of the project is installed."""
+
+import re
+import subprocess
+import sys
+import sysconfig
+import tomllib
+import venv
+from pathlib import Path
+from urllib.request import urlopen
+
+import pytest
+
+from mitten import __version__
+
+ROOT = Path(__file__).parents[1]
+
+
+def run(*command: str | Path) -> str:
+    return subprocess.run([str(one) for one in command], check=True, capture_output=True, text=True).stdout
+
+
+@pytest.fixture(scope="module")
+def mitten(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """The command, installed from the wheel; what it depends on is lent by this environment, the project is not."""
+    folder = tmp_path_factory.mktemp("wheel")
+    run(sys.executable, "-m", "pip", "wheel", "-q", "--no-deps", "--no-build-isolation", "-w", folder, ROOT)
+    (wheel,) = folder.glob("mitten-*.whl")
+    venv.create(folder / "empty", with_pip=True)
+    python = folder / "empty" / "bin" / "python"
+    run(python, "-m", "pip", "install", "-q", "--no-deps", "--no-index", wheel)
+    home = Path(run(python, "-c", "import sysconfig; print(sysconfig.get_path('purelib'))").strip())
+    (home / "lent.pth").write_text(sysconfig.get_path("purelib") + "\n")
+    assert run(python, "-c", "import mitten; print(mitten.__file__)").startswith(str(home))
+    return folder / "empty" / "bin" / "mitten"
+
+
+def test_one_version_is_told_everywhere(mitten: Path) -> None:
+    assert run(mitten, "--version") == f"mitten {__version__}\n"
+    assert tomllib.loads((ROOT / "pyproject.toml").read_text())["project"]["version"] == __version__
+
+
+def test_the_demo_starts_from_the_wheel_with_its_pages_scripts_and_fonts(mitten: Path) -> None:
+    with subprocess.Popen([mitten, "demo", "--log-level", "error"], stdout=subprocess.PIPE, text=True) as server:
+        try:
+            assert server.stdout is not None
+            address = re.search(r"http://[^ ]+?/", server.stdout.readline())
+            assert address is not None
+            page = urlopen(address[0], timeout=60).read().decode()  # noqa: S310
+            assert "Quarry ledge" in page
+            shipped = re.findall(r'(?:src|href)="/(static/[^"]+)"', page)
+            assert len(shipped) >= 4
+            for one in (*shipped, "static/bench/drag.js"):
+                assert urlopen(address[0] + one, timeout=60).status == 200  # noqa: S310
+        finally:
+            server.terminate()
