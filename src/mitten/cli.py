@@ -9,12 +9,14 @@ import os
 import sys
 from collections.abc import Sequence
 from pathlib import Path
-from typing import Annotated, Any, NoReturn
+from typing import Annotated, Any, Literal, NoReturn
 
 import typer
 
-from mitten.core.catalogue import load_catalogue, read_checked_design
-from mitten.core.design import MAX_FILE_BYTES, Approach, BadDesignError, Design, MittenError, design_schema
+from mitten import __version__
+from mitten.core.catalogue import read_checked_design, shipped_catalogue
+from mitten.core.design import MAX_FILE_BYTES, Approach, BadDesignError, Design, Fault, MittenError, design_schema
+from mitten.core.design.amounts import celsius, plain
 from mitten.core.judge import (
     SEASONAL,
     Assessment,
@@ -22,11 +24,17 @@ from mitten.core.judge import (
     TargetVerdict,
     assess,
     figure_words,
+    of_condition,
+    of_season,
     read_condition,
+    read_failure,
+    run,
     solve_condition,
     wants_words,
 )
+from mitten.core.judge.days import SEASONS, minutes_of
 from mitten.core.physics.balance.steady import UnsolvedError
+from mitten.core.physics.reading.traced import Course
 from mitten.core.physics.threads import use_one_thread
 from mitten.core.physics.uncertainty import intervals
 from mitten.core.plan.search import (
@@ -42,7 +50,16 @@ from mitten.core.plan.search import (
     obstacles,
     source_words,
 )
-from mitten.reports import Point, answer_point, assessment_report, climate_report, plan_report, read_point
+from mitten.reports import (
+    Point,
+    answer_point,
+    assessment_report,
+    climate_report,
+    course_csv,
+    course_report,
+    plan_report,
+    read_point,
+)
 
 BAD_INPUT = 2
 MISSED = 1
@@ -50,28 +67,51 @@ DEFAULT_PORT = 8420
 
 app = typer.Typer(no_args_is_help=True, add_completion=False, pretty_exceptions_enable=False, help=__doc__)
 
+
+def _print(text: str, err: bool = False, end: str = "\n") -> None:
+    """A line or more, whose amounts are in °C and cm."""
+    typer.echo(plain(text) + end, err=err, nl=False)
+
+
+def _say_version(wanted: bool) -> None:
+    if wanted:
+        _print(f"mitten {__version__}")
+        raise typer.Exit
+
+
 DesignFile = Annotated[Path, typer.Argument(help="A design file, NAME.mitten.json.", metavar="FILE")]
+LogLevel = Annotated[
+    Literal["debug", "info", "warning", "error"], typer.Option(help="How much is written to standard error.")
+]
 AsJson = Annotated[bool, typer.Option("--json", help="Print JSON instead of lines.")]
 
 
+@app.callback()
+def options(
+    version: Annotated[bool, typer.Option("--version", is_eager=True, callback=_say_version, help="Print it.")] = False,
+) -> None:
+    """What goes with every command."""
+
+
 @app.command()
-def demo(port: Annotated[int, typer.Option(help="0 takes a free port.")] = 0) -> None:
+def demo(port: Annotated[int, typer.Option(help="0 takes a free port.")] = 0, log_level: LogLevel = "warning") -> None:
     """Start with the demo data, on a free local port, and print the address."""
     from mitten.web.serve import serve_demo
 
-    serve_demo(port)
+    serve_demo(port, log_level)
 
 
 @app.command()
 def serve(
     port: Annotated[int, typer.Option()] = DEFAULT_PORT,
     data: Annotated[Path | None, typer.Option(help="The database; by default the user's data folder.")] = None,
+    log_level: LogLevel = "warning",
 ) -> None:
     """Start with the keeper's own data."""
     from mitten.web.serve import serve_keepers
 
     try:
-        serve_keepers(port, data)
+        serve_keepers(port, data, log_level)
     except MittenError as error:
         _bad_input(str(error))
 
@@ -79,7 +119,7 @@ def serve(
 @app.command()
 def schema() -> None:
     """Print the JSON Schema of the design file."""
-    typer.echo(json.dumps(design_schema(), indent=2))
+    _print(json.dumps(design_schema(), indent=2))
 
 
 @app.command()
@@ -98,7 +138,7 @@ def solve(
     unsolved = [answer for answer in answers if isinstance(answer, str)]
     for answer in answers:
         if not isinstance(answer, str):
-            typer.echo(json.dumps(answer, ensure_ascii=False) if as_json else answer_lines(answer))
+            _print(json.dumps(answer, ensure_ascii=False) if as_json else answer_lines(answer))
     if unsolved:
         _bad_input(*unsolved)
 
@@ -112,7 +152,7 @@ def _answers(design: Design, conditions: list[str], at: list[str]) -> list[dict[
 
 def _answer(design: Design, condition: Condition, points: Sequence[Point]) -> dict[str, Any] | str:
     try:
-        climate = solve_condition(design, condition)
+        climate = solve_condition(design, shipped_catalogue(), condition)
     except UnsolvedError as error:
         return f"{condition.name}: {error}"
     sure = intervals(climate, more={point.key: point.celsius for point in points})
@@ -122,12 +162,49 @@ def _answer(design: Design, condition: Condition, points: Sequence[Point]) -> di
 @app.command(name="assess")
 def assess_file(file: DesignFile, as_json: AsJson = False) -> None:
     """Judge a design: every seasonal condition, its targets, its dangers."""
-    assessment = assess(_read(file))
+    assessment = assess(_read(file), shipped_catalogue())
     if as_json:
-        typer.echo(json.dumps(assessment_report(assessment), ensure_ascii=False, indent=2))
+        _print(json.dumps(assessment_report(assessment), ensure_ascii=False, indent=2))
     else:
-        typer.echo(assessment_lines(assessment))
+        _print(assessment_lines(assessment))
     raise typer.Exit(0 if assessment.passes else MISSED)
+
+
+@app.command()
+def simulate(
+    file: DesignFile,
+    condition: Annotated[str, typer.Option(help="winter-day …, room=18.5,day, or a season: winter, usual, summer.")],
+    hours: Annotated[float, typer.Option(help="How long it goes on.")] = 24.0,
+    fault: Annotated[list[str] | None, typer.Option(help="What fails at minute 0: power-cut, dead:NAME …")] = None,
+    begins: Annotated[
+        Literal["steady", "room"], typer.Option("--from", help="room: all at its temperature, switched on at minute 0.")
+    ] = "steady",
+    as_csv: Annotated[bool, typer.Option("--csv", help="Print every minute instead of a JSON summary.")] = False,
+) -> None:
+    """Take a design through time in a condition that stays, or through the days of a season."""
+    design = _read(file)
+    try:
+        course = _course(design, condition, hours, fault or [], begins == "room")
+    except BadDesignError as error:
+        _bad_input(*(str(one) for one in error.faults))
+    except UnsolvedError as error:
+        _bad_input(f"--condition {condition}: {error}")
+    _print(
+        course_csv(course) if as_csv else json.dumps(course_report(course), ensure_ascii=False, indent=2) + "\n", end=""
+    )
+
+
+def _course(design: Design, condition: str, hours: float, faults: Sequence[str], from_room: bool) -> Course:
+    failures = [read_failure(design, text) for text in faults]
+    if len(failures) > 1:
+        raise BadDesignError([Fault("--fault", "one failure at a time can be gone through.")])
+    minutes_of(hours)
+    catalogue = shipped_catalogue()
+    if condition in SEASONS:
+        through = of_season(design, catalogue, condition)
+    else:
+        through = of_condition(design, catalogue, read_condition(design, condition))
+    return run(through, hours, failures[0] if failures else None, from_room=from_room)
 
 
 @app.command()
@@ -141,13 +218,13 @@ def recommend(
 ) -> None:
     """Find heat plans for a design's animal, box, room and furniture; its own sources are left aside."""
     design = _read(file)
-    brief = Brief(design, approach or design.approach)
+    brief = Brief(design, shipped_catalogue(), approach or design.approach)
     progress = find_plans(brief)
     plans = progress.plans[:limit]
     if as_json:
-        typer.echo(json.dumps([plan_report(plan, progress) for plan in plans], ensure_ascii=False, indent=2))
+        _print(json.dumps([plan_report(plan, progress) for plan in plans], ensure_ascii=False, indent=2))
     else:
-        typer.echo(plan_lines(brief, plans, progress))
+        _print(plan_lines(brief, plans, progress))
     raise typer.Exit(0 if plans else MISSED)
 
 
@@ -157,7 +234,7 @@ def plan_lines(brief: Brief, plans: Sequence[Plan], progress: Progress) -> str:
     for number, plan in enumerate(plans, 1):
         lines += [
             "",
-            f"{number}. {plan.approach}: {source_words(plan.candidate)}",
+            f"{number}. {plan.approach}: {source_words(plan.candidate, brief.catalogue)}",
             f"   night: {night_words(plan)}",
             *(f"   also: {words}" for words in asked_of_the_box(plan)),
             f"   {plan.chance:.0%} sure that no target of warmth and light is missed; {plan.kwh_year:.0f} kWh a year; "
@@ -165,13 +242,17 @@ def plan_lines(brief: Brief, plans: Sequence[Plan], progress: Progress) -> str:
             *(f"   {sentence}" for sentence in explanation(plan, progress)),
         ]
     if not plans:
-        lines += ["", "No plan works.", *obstacles(progress), *_mend_lines(nearest(brief, progress))]
+        lines += ["", "No plan works.", *obstacles(progress, brief.catalogue), *_mend_lines(nearest(brief, progress))]
     return "\n".join(lines)
 
 
 def _mend_lines(near: Sequence[Near]) -> list[str]:
     """What would mend each of the nearest plans."""
-    return [f"  {mend.words}: then {source_words(one.plan.candidate)} works." for one in near for mend in one.mends]
+    return [
+        f"  {mend.words}: then {source_words(one.plan.candidate, shipped_catalogue())} works."
+        for one in near
+        for mend in one.mends
+    ]
 
 
 def answer_lines(answer: dict[str, object]) -> str:
@@ -195,8 +276,8 @@ def assessment_lines(assessment: Assessment) -> str:
     """An assessment as lines to read."""
     lines = [assessment.design.name, assessment.headline, ""]
     lines += [
-        f"{verdict.word:<7} {verdict.label:<24} {figure_words(verdict):>9}  {wants_words(verdict)}  "
-        f"({verdict.condition.within}, room {verdict.condition.room_c:g} °C{_usual_words(verdict)})"
+        f"{verdict.status:<7} {verdict.label:<24} {figure_words(verdict):>9}  {wants_words(verdict)}  "
+        f"({verdict.condition.within}, room {celsius(verdict.condition.room_c)}{_usual_words(verdict)})"
         for verdict in assessment.verdicts
     ]
     lines += ["", assessment.room_rh_words] if assessment.room_rh_words else []
@@ -221,14 +302,14 @@ def _read(file: Path) -> Design:
     except OSError as error:
         _bad_input(f"{file}: {error.strerror}.")
     try:
-        return read_checked_design(content, load_catalogue())
+        return read_checked_design(content, shipped_catalogue())
     except BadDesignError as error:
         _bad_input(*(f"{file.name}: {fault}" for fault in error.faults))
 
 
 def _bad_input(*sentences: str) -> NoReturn:
     for sentence in sentences:
-        typer.echo(sentence, err=True)
+        _print(sentence, err=True)
     raise typer.Exit(BAD_INPUT)
 
 
@@ -238,7 +319,7 @@ def main() -> None:
     try:
         app()
     except MittenError as error:
-        typer.echo(str(error), err=True)
+        _print(str(error), err=True)
         sys.exit(BAD_INPUT)
     except BrokenPipeError:
         # The reader of our output has gone; say nothing on the way out.

@@ -269,7 +269,7 @@ def test_a_dropped_file_with_faults_lists_them_all_and_a_good_one_opens(
     expect(page.get_by_role("alert").get_by_role("listitem")).to_have_count(2)
     assert len(shelf.enclosures()) == 6
     page.evaluate(drop, json.dumps(ledge_data()))
-    expect(page).to_have_url(re.compile("/enclosures/7$"))
+    expect(page).to_have_url(re.compile("/enclosures/7$"), timeout=20_000)
 
 
 def test_of_two_tabs_the_later_one_is_told_and_nothing_is_lost(

@@ -1,9 +1,15 @@
 """Nothing that a keeper does is lost or done unasked: Back and reload, keys, quick presses, refused fields."""
 
-import pytest
-from playwright.sync_api import Page, expect
+from collections.abc import Callable
+from time import sleep
+from typing import Any
 
+import pytest
+from playwright.sync_api import Page, Route, expect
+
+from mitten.core.design import Design
 from mitten.store import Shelf
+from mitten.web.edits import move_part
 
 SMALL = {"width": 390, "height": 844}
 BOTH = pytest.mark.parametrize("small", [False, True], ids=["1280", "390"])
@@ -29,11 +35,35 @@ def lamp_comes_to(page: Page, shelf: Shelf, x_m: float) -> float:
     return shelf.open(1).design.heaters[0].x_m
 
 
+def scripts_come_late(page: Page) -> Callable[[], None]:
+    """The page's scripts are held back until what is answered here is called."""
+    held: list[Route] = []
+    late = "**/htmx.min.js*"
+    page.route(late, lambda route: held.append(route))
+
+    def release() -> None:
+        page.route(late, lambda route: route.continue_())
+        held.pop().continue_()
+
+    return release
+
+
 def travel(page: Page, by: int) -> None:
     """Back or forward; the browser's own way of waiting gives up where a page loads itself again."""
     page.evaluate(f"setTimeout(() => history.go({by}), 0)")
     page.wait_for_timeout(300)
     page.wait_for_load_state("networkidle")
+
+
+def slow_answers(page: Page, where: str, by_ms: float) -> None:
+    """Edits are stored as soon as ever, but what the page is told of it comes late."""
+
+    def late(route: Route) -> None:
+        answer = route.fetch()
+        page.wait_for_timeout(by_ms)
+        route.fulfill(response=answer)
+
+    page.route(where, late)
 
 
 def styled(page: Page) -> bool:
@@ -198,3 +228,110 @@ def test_a_refused_field_is_opened_gone_to_and_takes_no_neighbour_down(
     expect(altitude).to_have_attribute("aria-invalid", "true")
     expect(altitude).to_have_value("far up")
     assert shelf.open(1).design.room.latitude == pytest.approx(48.0)
+
+
+@pytest.mark.parametrize("goes_on", [True, False], ids=["goes on writing", "leaves at once"])
+def test_what_is_written_while_an_answer_is_on_its_way_is_kept_and_stored(
+    page: Page, address: str, shelf: Shelf, goes_on: bool
+) -> None:
+    page.goto(f"{address}/enclosures/1?sheet=box")
+    slow_answers(page, "**/sheet/**", 600)
+    length, depth = page.locator("#box-form input").nth(0), page.locator("#box-form input").nth(1)
+    length.fill("130")
+    page.keyboard.press("Tab")
+    page.keyboard.press("Control+A")
+    page.keyboard.type("6" if goes_on else "65")
+    revision(page, 2)
+    expect(depth).to_be_focused()
+    if goes_on:
+        page.keyboard.type("5")
+    expect(depth).to_have_value("65")
+    depth.press("Tab")
+    revision(page, 3)
+    size = shelf.open(1).design.enclosure
+    assert (size.length_m, size.depth_m) == pytest.approx((1.3, 0.65))
+
+
+def test_a_field_that_was_sent_holds_its_own_while_another_form_is_answered(
+    page: Page, address: str, shelf: Shelf
+) -> None:
+    """Two forms of one sheet, the first answered late: the second shows what was written in it all the time."""
+    page.goto(f"{address}/enclosures/1?sheet=animal")
+    name, stage = page.locator("#name-form input"), page.get_by_label("Stage")
+    slow_answers(page, "**/sheet/animal**", 1500)
+    stage.select_option("juvenile")
+    name.fill("Under the slate")
+    page.keyboard.press("Tab")
+    expect(page.locator("h1")).to_contain_text("Under the slate")
+    expect(stage).to_have_value("juvenile")
+    page.wait_for_load_state("networkidle")
+    expect(stage).to_have_value("juvenile")
+    expect(page.locator("h1")).to_contain_text("Under the slate")
+    stored = shelf.open(1).design
+    assert (stored.name, stored.animal.stage) == ("Under the slate", "juvenile")
+
+
+def test_what_is_changed_before_the_scripts_are_there_is_stored_and_what_is_not_is_left(
+    page: Page, address: str, shelf: Shelf
+) -> None:
+    release = scripts_come_late(page)
+    page.goto(f"{address}/enclosures/1", wait_until="commit")
+    page.get_by_label("Power").select_option("75")
+    release()
+    expect(page.locator("#drawing")).to_contain_text("75 W halogen flood")
+    assert shelf.open(1).design.heaters[0].watts == 75.0
+    before = len(shelf.history(1))
+    page.reload()
+    page.wait_for_load_state("networkidle")
+    travel(page, -1)
+    travel(page, 1)
+    assert len(shelf.history(1)) == before
+
+
+def test_what_is_being_typed_when_the_scripts_come_is_sent_once_it_is_whole(
+    page: Page, address: str, shelf: Shelf
+) -> None:
+    release = scripts_come_late(page)
+    page.goto(f"{address}/enclosures/1", wait_until="commit")
+    page.get_by_label("Power").select_option("75")
+    winter = page.locator("#room input").first
+    winter.fill("")
+    winter.press_sequentially("1")
+    release()
+    expect(page.locator("#drawing")).to_contain_text("75 W halogen flood")
+    assert shelf.open(1).design.room.winter.day_c == 21.0
+    winter.press_sequentially("9")
+    winter.press("Tab")
+    revision(page, 3)
+    assert shelf.open(1).design.room.winter.day_c == 19.0
+
+
+def test_a_page_that_is_only_opened_sends_nothing(page: Page, address: str) -> None:
+    sent: list[str] = []
+    page.on("request", lambda request: sent.append(request.url) if request.method == "POST" else None)
+    for enclosure in range(1, 7):
+        for sheet in ("heat", "box", "animal"):
+            page.goto(f"{address}/enclosures/{enclosure}?sheet={sheet}", wait_until="load")
+            page.wait_for_timeout(50)
+    page.goto(f"{address}/start", wait_until="load")
+    page.wait_for_timeout(50)
+    assert sent == []
+
+
+def test_presses_that_wait_for_a_slow_answer_are_stored_when_the_page_is_left_and_shown_when_it_is_opened(
+    page: Page, address: str, shelf: Shelf, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def slowly(*rest: Any) -> Design:
+        sleep(1.2)
+        return move_part(*rest)
+
+    monkeypatch.setattr("mitten.web.routes.edits.move_part", slowly)
+    open_quarry(page, address)
+    before_m = shelf.open(1).design.heaters[0].x_m
+    page.locator('[data-chip="heaters:Main lamp"]').first.focus()
+    for _ in range(3):
+        page.keyboard.press("ArrowLeft")
+        page.wait_for_timeout(600)
+    page.reload()
+    assert page.locator("#frame").get_attribute("data-revision") == str(shelf.open(1).revision)
+    assert lamp_comes_to(page, shelf, before_m - 0.03) == pytest.approx(before_m - 0.03)

@@ -7,10 +7,11 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from mitten.core.plan.search import Brief
-from mitten.core.plan.search.screening.screen import candidates, screened
-from mitten.core.plan.search.solving.build import built
-from mitten.core.plan.search.wants.furnish import furnished
+from mitten.core.plan.search.screening.screen import candidates, screen
+from mitten.core.plan.search.solving.build import build
+from mitten.core.plan.search.wants.furnish import furnish
 from mitten.store import Shelf
+from tests.catalogue import CATALOGUE
 
 A_SEARCH_MS = 60_000
 
@@ -59,12 +60,12 @@ def test_a_build_sheet_is_one_printed_page_with_everything_on_it(page: Page, add
 
 
 def test_a_plan_with_every_kind_of_part_still_prints_on_one_page(page: Page, address: str, shelf: Shelf) -> None:
-    bare = next(furnished(shelf.open(6).design))
-    box = screened(Brief(shelf.open(6).design), bare)
+    bare = next(furnish(shelf.open(6).design, CATALOGUE))
+    box = screen(Brief(shelf.open(6).design, CATALOGUE), bare)
     night = next(one for one in box.nights if one.all_day and one.label.startswith("60 W ceramic"))
-    best = candidates(Brief(shelf.open(6).design), box, "halogen-flood")[-1]
+    best = candidates(Brief(shelf.open(6).design, CATALOGUE), box, "halogen-flood")[-1]
     crowded = replace(best, night=night, mat=box.mats[-1], ultraviolet=box.ultraviolet[1], held=True)
-    design = built(crowded, "Coast box, crowded")
+    design = build(crowded, "Coast box, crowded", CATALOGUE)
     shelf.save(6, design, "Took a plan")
     assert len(design.controls) == 3
     page.goto(f"{address}/enclosures/6/build-sheet")

@@ -6,7 +6,7 @@ from xml.etree import ElementTree
 import numpy as np
 import pytest
 
-from mitten.core.catalogue import load_catalogue, targets_of
+from mitten.core.catalogue import targets_of
 from mitten.core.design import Design
 from mitten.core.design.units import METRIC, US
 from mitten.core.judge import assess, read_condition, solve_condition
@@ -16,6 +16,7 @@ from mitten.draw.scale import SHEET_WIDTH, scale_of, scales_side_by_side, stands
 from mitten.draw.slope import surface_line
 from mitten.draw.svg import element, text
 from mitten.draw.wash import PAPER_TO_BRICK, band_levels
+from tests.catalogue import CATALOGUE
 from tests.designs import climate_of, ledge_data, read, tank_data
 
 DESIGNS = demo_designs()
@@ -45,8 +46,8 @@ def test_bands_are_two_degrees_wide_and_cover_the_span() -> None:
 def test_every_demo_drawing_is_well_formed_and_says_what_it_shows(design: object, condition: str) -> None:
     known = next(d for d in DESIGNS if d == design)
     wanted = read_condition(known, condition)
-    climate = solve_condition(known, wanted)
-    targets = load_catalogue().species[known.animal.species].targets
+    climate = solve_condition(known, CATALOGUE, wanted)
+    targets = CATALOGUE.species[known.animal.species].targets
     for drawing in (heat_sheet(climate, targets), thumbnail(climate)):
         root = ElementTree.fromstring(str(drawing))  # noqa: S314
         assert root.tag == "svg"
@@ -62,7 +63,7 @@ def test_the_section_is_to_scale_both_ways() -> None:
 
 def test_the_slope_follows_the_ledge_where_there_is_one() -> None:
     design = read(ledge_data())
-    climate = solve_condition(design, read_condition(design, "winter-day"))
+    climate = solve_condition(design, CATALOGUE, read_condition(design, "winter-day"))
     xs, surface = surface_line(climate)
     assert surface.max() == pytest.approx(climate.sites["Ledge"].surface_c, abs=0.3)
     assert abs(xs[surface.argmax()] - 0.94) < 0.05
@@ -74,7 +75,7 @@ def test_names_from_the_keeper_are_escaped() -> None:
 
 
 def test_a_figure_far_off_its_bar_points_the_way() -> None:
-    verdicts = {verdict.key: verdict for verdict in assess(DESIGNS[2]).verdicts}
+    verdicts = {verdict.key: verdict for verdict in assess(DESIGNS[2], CATALOGUE).verdicts}
     bar = str(target_bar(verdicts["basking_surface_c"]))
     assert "<path" in bar
     assert "<circle" in str(target_bar(verdicts["night_c"]))
@@ -82,8 +83,8 @@ def test_a_figure_far_off_its_bar_points_the_way() -> None:
 
 @pytest.mark.parametrize("design", DESIGNS, ids=lambda design: design.name)
 def test_the_plan_lies_under_the_section_on_the_same_axis_or_beside_a_tall_one(design: Design) -> None:
-    climate = solve_condition(design, read_condition(design, "summer-day"))
-    targets = load_catalogue().species[design.animal.species].targets
+    climate = solve_condition(design, CATALOGUE, read_condition(design, "summer-day"))
+    targets = CATALOGUE.species[design.animal.species].targets
     root = ElementTree.fromstring(str(heat_sheet(climate, targets)))  # noqa: S314
     edge = next(e for e in root.iter("rect") if e.get("class") == "plan-edge")
     beside = stands_tall(design)
@@ -102,17 +103,17 @@ def test_the_plan_lies_under_the_section_on_the_same_axis_or_beside_a_tall_one(d
 
 def test_the_patch_is_outlined_where_the_band_is_reached_and_not_elsewhere() -> None:
     design = DESIGNS[0]
-    climate = solve_condition(design, read_condition(design, "winter-day"))
-    targets = load_catalogue().species[design.animal.species].targets
+    climate = solve_condition(design, CATALOGUE, read_condition(design, "winter-day"))
+    targets = CATALOGUE.species[design.animal.species].targets
     assert 'class="patch"' in str(heat_sheet(climate, targets))
-    dark = solve_condition(design, read_condition(design, "winter-day+dead:Main lamp"))
+    dark = solve_condition(design, CATALOGUE, read_condition(design, "winter-day+dead:Main lamp"))
     assert 'class="patch"' not in str(heat_sheet(dark, targets))
 
 
 def test_the_slope_has_few_marks_however_hot_it_gets_in_both_units() -> None:
     hot = climate_of(ledge_data(watts=500.0, z_m=0.34))
     assert max(hot.site_surfaces_c.values()) > 240.0
-    targets = targets_of(hot.design.animal, load_catalogue().species[hot.design.animal.species])
+    targets = targets_of(hot.design.animal, CATALOGUE.species[hot.design.animal.species])
     for units in (METRIC, US):
         assert 3 <= str(heat_sheet(hot, targets, units)).count('class="grid"') <= 9
 

@@ -5,12 +5,13 @@ from typing import Any
 
 import pytest
 
-from mitten.core.catalogue import load_catalogue, targets_of
+from mitten.core.catalogue import targets_of
 from mitten.draw import heat_sheet
 from mitten.draw.marks import Marks
 from mitten.draw.scale import scale_of
 from mitten.draw.section import label_ys
 from mitten.draw.sources import LampLabels
+from tests.catalogue import CATALOGUE
 from tests.designs import climate_of, lamp, ledge_data, read
 
 Box = tuple[float, float]
@@ -24,7 +25,7 @@ def with_lamps(*lamps: dict[str, Any]) -> dict[str, Any]:
 
 def labels_of(*lamps: dict[str, Any]) -> list[str]:
     design = read(with_lamps(*lamps))
-    labels = LampLabels(design, scale_of(design))
+    labels = LampLabels(design, CATALOGUE, scale_of(design))
     return [str(labels.label(heater, f"{heater.watts:g} W lamp")) for heater in design.heaters]
 
 
@@ -56,7 +57,7 @@ def test_the_sheet_says_each_pair_once() -> None:
     data = with_lamps({"x_m": 0.87, "watts": 25.0}, {"x_m": 1.01, "watts": 25.0})
     climate = climate_of(data)
     animal = climate.design.animal
-    drawn = str(heat_sheet(climate, targets_of(animal, load_catalogue().species[animal.species])))
+    drawn = str(heat_sheet(climate, targets_of(animal, CATALOGUE.species[animal.species])))
     assert drawn.count("2 × 25 W") == 1
 
 

@@ -6,7 +6,6 @@ from xml.etree import ElementTree
 import pytest
 from markupsafe import Markup
 
-from mitten.core.catalogue import load_catalogue
 from mitten.core.design import Design
 from mitten.core.design.units import LENGTH, METRIC, US, Units
 from mitten.core.design.year import monthly_rooms
@@ -17,6 +16,7 @@ from mitten.draw import box_drawing, box_words, heat_sheet, legend, needs, sizes
 from mitten.draw.standalone import standalone
 from mitten.draw.tradeoff import Point, tradeoff
 from mitten.draw.wash import band_levels
+from tests.catalogue import CATALOGUE
 from tests.designs import ledge_data, read
 
 DESIGNS = demo_designs()
@@ -24,7 +24,7 @@ NAMES = [design.name for design in DESIGNS]
 
 
 def climate_of(design: Design, condition: str = "winter-day") -> Climate:
-    return solve_condition(design, read_condition(design, condition))
+    return solve_condition(design, CATALOGUE, read_condition(design, condition))
 
 
 def parsed(drawing: Markup) -> ElementTree.Element:
@@ -34,15 +34,15 @@ def parsed(drawing: Markup) -> ElementTree.Element:
 @pytest.mark.parametrize("design", DESIGNS, ids=NAMES)
 @pytest.mark.parametrize("units", [METRIC, US], ids=["metric", "us"])
 def test_box_needs_sizes_and_year_are_drawn_and_said(design: Design, units: Units) -> None:
-    species = load_catalogue().species[design.animal.species]
+    species = CATALOGUE.species[design.animal.species]
     targets = species.targets_at(design.animal.stage)
     drawings = (
-        box_drawing(design, units), needs(targets, units), sizes(species, design.animal.stage, units),
+        box_drawing(design, CATALOGUE, units), needs(targets, units), sizes(species, design.animal.stage, units),
         year_strip(monthly_rooms(design.room), units),
     )  # fmt: skip
     for drawing in drawings:
         assert parsed(drawing).attrib["aria-label"]
-    assert units.unit_of(LENGTH) in box_words(design, units)
+    assert units.unit_of(LENGTH) in box_words(design, CATALOGUE, units)
 
 
 def test_the_box_is_drawn_with_what_it_is_built_of() -> None:
@@ -51,7 +51,7 @@ def test_the_box_is_drawn_with_what_it_is_built_of() -> None:
     design["enclosure"]["against"] = ["left"]
     design["enclosure"]["underside"] = {"raised": True, "insulated": True}
     design["substrate"] = {"material": "soil", "depth_mm": 40.0, "layers": [{"material": "gravel", "depth_mm": 30.0}]}
-    text = str(box_drawing(read(design)))
+    text = str(box_drawing(read(design), CATALOGUE))
     for words in (
         "back: plywood 18 mm + 30 mm insulation",
         "topsoil, 40 mm, dry",
@@ -65,7 +65,7 @@ def test_the_box_is_drawn_with_what_it_is_built_of() -> None:
 
 
 def test_parts_carry_their_place_and_name_for_hands_and_ears() -> None:
-    sheet = str(heat_sheet(climate_of(DESIGNS[0]), assess(DESIGNS[0]).targets, selected="sites:Ledge"))
+    sheet = str(heat_sheet(climate_of(DESIGNS[0]), assess(DESIGNS[0], CATALOGUE).targets, selected="sites:Ledge"))
     root = ElementTree.fromstring(sheet)  # noqa: S314
     parts = {part.attrib["data-part"]: part for part in root.iter() if "data-part" in part.attrib}
     assert set(parts) == {
@@ -87,7 +87,7 @@ def test_parts_carry_their_place_and_name_for_hands_and_ears() -> None:
 
 
 def test_parts_that_do_not_fit_are_marked_and_those_of_a_comparison_stand_still() -> None:
-    climate, targets = climate_of(DESIGNS[0]), assess(DESIGNS[0]).targets
+    climate, targets = climate_of(DESIGNS[0]), assess(DESIGNS[0], CATALOGUE).targets
     troubled = str(heat_sheet(climate, targets, troubled=frozenset({"Ledge"})))
     assert troubled.count("! does not fit") == 2
     assert re.search(r"Ledge, in the plan [^\"]*from the front, does not fit", troubled)
@@ -96,14 +96,14 @@ def test_parts_that_do_not_fit_are_marked_and_those_of_a_comparison_stand_still(
 
 def test_what_is_hotter_than_the_animal_bears_is_hatched() -> None:
     attic = DESIGNS[2]
-    targets = assess(attic).targets
+    targets = assess(attic, CATALOGUE).targets
     hot, mild = (str(heat_sheet(climate_of(attic, when), targets)) for when in ("summer-day", "winter-night"))
     assert 'fill="url(#hatch)"' in hot
     assert 'fill="url(#hatch)"' not in mild
 
 
 def test_the_same_sheet_speaks_fahrenheit_and_inches() -> None:
-    climate, targets = climate_of(DESIGNS[0]), assess(DESIGNS[0]).targets
+    climate, targets = climate_of(DESIGNS[0]), assess(DESIGNS[0], CATALOGUE).targets
     metric, us = (str(heat_sheet(climate, targets, units)) for units in (METRIC, US))
     surface_c = climate.site_surfaces_c["Ledge"]
     assert f"Ledge {METRIC.degrees(surface_c)}°" in metric

@@ -32,7 +32,7 @@ schema = schemathesis.openapi.from_asgi("/openapi.json", APP)
 def _searches_end() -> Iterator[None]:
     """Searches that were begun are over before the process is."""
     yield
-    APP.state.desk.searches.close()
+    APP.state.services.searches.close()
 
 
 @schema.parametrize()

@@ -1,21 +1,26 @@
-"""What the desk remembers, and entries of the library as fields in both systems of units."""
+"""What the services remembers, and entries of the library as fields in both systems of units."""
 
 from threading import Thread
+from time import time
 
 import pytest
 
-from mitten.core.catalogue import TABLES, Species, load_catalogue
+from mitten.core.catalogue import TABLES, Species
 from mitten.core.design.units import METRIC, US
+from mitten.store import Shelved
 from mitten.web.edits import EditError
 from mitten.web.edits.entries import key_of, leaves_of, read_entry
-from mitten.web.kept import Kept
+from mitten.web.kept import LatestCache
+from mitten.web.routes import common
 from mitten.web.routes.common import Editors
+from tests.catalogue import CATALOGUE
+from tests.designs import box_data, read
 
-BOA = load_catalogue().species["rosy-boa"]
+BOA = CATALOGUE.species["rosy-boa"]
 
 
 def test_what_was_not_asked_for_longest_goes_first() -> None:
-    kept: Kept[str, int] = Kept(2)
+    kept: LatestCache[str, int] = LatestCache(2)
     assert kept.put("a", 1) == 1
     kept.put("b", 2)
     assert kept.get("a") == 1
@@ -26,7 +31,7 @@ def test_what_was_not_asked_for_longest_goes_first() -> None:
 
 
 def test_many_threads_keep_no_more_than_is_allowed() -> None:
-    kept: Kept[int, int] = Kept(10)
+    kept: LatestCache[int, int] = LatestCache(10)
 
     def fill(start: int) -> None:
         for number in range(start, start + 200):
@@ -45,26 +50,45 @@ def test_a_page_is_behind_only_when_another_has_changed_what_it_shows() -> None:
     editors = Editors()
     assert not editors.is_behind(1, "1", 1, "a 1")
     assert editors.is_behind(1, "1", 2, "a 1"), "someone changed it before this server began"
-    editors.changed(1, "a 1")
+    editors.changed(shelved(2), "a 1")
     assert not editors.is_behind(1, "1", 2, "a 2"), "its own quick edits do not lock it out"
     assert editors.is_behind(1, "1", 2, "b 1")
     assert not editors.is_behind(1, None, 2, None), "forms without scripts say nothing and are taken"
-    editors.changed(1, None)
+    editors.changed(shelved(3), None)
     assert editors.is_behind(1, "2", 3, "a 3")
+
+
+def shelved(revision: int) -> Shelved:
+    return Shelved(1, read(box_data()), revision, can_undo=True, can_redo=False)
+
+
+def test_a_state_that_is_in_force_again_is_later_than_all_before_it(monkeypatch: pytest.MonkeyPatch) -> None:
+    editors = Editors()
+    before = editors.moment_of(shelved(1))
+    editors.changed(shelved(2), "a 1")
+    made = editors.moment_of(shelved(2))
+    editors.changed(shelved(1), "a 2")
+    assert before < made < editors.moment_of(shelved(1))
+    monkeypatch.setattr(common, "time", lambda: time() + 1)
+    assert Editors().moment_of(shelved(2)) > editors.moment_of(shelved(1)), (
+        "what a server that begins anew says is later"
+    )
 
 
 @pytest.mark.parametrize("edit", [None, "", "page", "page x", "page 1.5"])
 def test_an_edit_without_a_number_is_never_overtaken(edit: str | None) -> None:
     editors = Editors()
-    editors.overtaken("page 5")
-    assert not editors.overtaken(edit)
-    assert editors.overtaken("page 4")
-    assert not editors.overtaken("page 5")
+    assert editors.still_said("page 5", "a form", ["watts"]) == {"watts"}
+    assert editors.still_said(edit, "a form", ["watts"]) == {"watts"}
+    assert editors.still_said("page 4", "a form", ["watts", "x_m"]) == {"x_m"}
+    assert editors.still_said("page 4", "another form", ["watts"]) == {"watts"}, "it says nothing of the first one's"
+    assert editors.still_said("other 4", "a form", ["watts"]) == {"watts"}
+    assert editors.still_said("page 5", "a form", ["watts"]) == {"watts"}
 
 
 @pytest.mark.parametrize("table", sorted(TABLES))
 def test_every_entry_reads_back_from_what_is_shown_of_it(table: str) -> None:
-    for entry in getattr(load_catalogue(), table).values():
+    for entry in getattr(CATALOGUE, table).values():
         for units in (METRIC, US):
             shown = {leaf.path: leaf.shown(units) for leaf in leaves_of(table, entry)}
             assert read_entry(table, entry, shown, units) == entry

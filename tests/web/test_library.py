@@ -1,28 +1,22 @@
 """The library, the rule book, variants, the checklist and what hangs on the mains."""
 
-from collections.abc import Iterator
 from typing import Any
 
 import pytest
 from starlette.testclient import TestClient
 
-from mitten.core.catalogue import TABLES, forget_own, load_catalogue, shipped_catalogue
+from mitten.core.catalogue import TABLES, Catalogue
 from mitten.core.design import Design
 from mitten.core.judge import Condition, solve_condition
 from mitten.core.judge.rulebook import RULE_NAMES
 from mitten.core.physics.balance.steady import NotSettledError
 from mitten.core.physics.reading.climate import Climate
 from mitten.store import Shelf
-
-
-@pytest.fixture(autouse=True)
-def _shipped_again() -> Iterator[None]:
-    yield
-    forget_own()
+from tests.catalogue import CATALOGUE
 
 
 def test_there_are_45_species_of_every_group_with_stages_and_ranges() -> None:
-    species = load_catalogue().species
+    species = CATALOGUE.species
     assert len(species) >= 45
     assert {one.group for one in species.values()} == {"lizard", "gecko", "snake", "tortoise", "turtle"}
     for one in species.values():
@@ -39,14 +33,14 @@ def test_there_are_45_species_of_every_group_with_stages_and_ranges() -> None:
 
 
 @pytest.mark.parametrize("table", sorted(TABLES))
-def test_every_entry_is_shown_with_its_origin_and_can_be_copied(client: TestClient, table: str) -> None:
-    key = next(iter(getattr(shipped_catalogue(), table)))
+def test_every_entry_is_shown_with_its_origin_and_can_be_copied(client: TestClient, shelf: Shelf, table: str) -> None:
+    key = next(iter(getattr(CATALOGUE, table)))
     assert "starting point to verify" in client.get(f"/library/{table}/{key}").text
     form = client.get(f"/library/{table}/{key}/edit?copy=true").text
     assert "Your source" in form
     answer = client.post(f"/library/{table}/{key}?copy=true", data={"label": "Mine"}, follow_redirects=False)
     assert answer.headers["location"] == f"/library/{table}/mine"
-    assert getattr(load_catalogue(), table)["mine"].label == "Mine"
+    assert getattr(shelf.catalogue, table)["mine"].label == "Mine"
     assert "your own" in client.get(f"/library?table={table}").text
 
 
@@ -79,7 +73,7 @@ def test_own_figures_judge_from_then_on_and_a_used_entry_stays(client: TestClien
     client.post("/enclosures/1/sheet/animal", data={"animal.species": "mine"})
     refused = client.post("/library/species/mine/remove", follow_redirects=True)
     assert "Quarry ledge' uses this entry" in refused.text
-    assert "mine" in load_catalogue().species
+    assert "mine" in shelf.catalogue.species
 
 
 @pytest.mark.parametrize(
@@ -92,12 +86,12 @@ def test_own_figures_judge_from_then_on_and_a_used_entry_stays(client: TestClien
     ],
 )
 def test_a_figure_that_makes_no_sense_is_refused_beside_itself(
-    client: TestClient, field: str, typed: str, words: str
+    client: TestClient, shelf: Shelf, field: str, typed: str, words: str
 ) -> None:
     answer = client.post("/library/species/rosy-boa", data={field: typed})
     assert answer.status_code == 422
     assert words in answer.text
-    assert load_catalogue().species == shipped_catalogue().species
+    assert shelf.catalogue is CATALOGUE, "nothing was kept"
 
 
 def test_the_rule_book_lists_every_rule(client: TestClient) -> None:
@@ -123,10 +117,10 @@ def test_variants_are_named_compared_adopted_and_dropped(client: TestClient, she
 def test_variants_of_a_state_that_has_no_day_are_shown_by_night_and_say_so(
     client: TestClient, shelf: Shelf, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    def solve(design: Design, condition: Condition, *rest: Any) -> Climate:
+    def solve(design: Design, catalogue: Catalogue, condition: Condition, *rest: Any) -> Climate:
         if condition.day:
             raise NotSettledError("No steady state was found.")
-        return solve_condition(design, condition, *rest)
+        return solve_condition(design, catalogue, condition, *rest)
 
     for module in ("mitten.core.judge.assessment", "mitten.web.assessments"):
         monkeypatch.setattr(f"{module}.solve_condition", solve)

@@ -108,7 +108,7 @@ def test_pages_and_parts_are_told_apart_and_never_kept(client: TestClient) -> No
         ({"mitten-revision": "9" * 5000, "mitten-edit": "page " + "9" * 5000}, 200),
         ({"mitten-revision": "٣", "mitten-edit": " "}, 200),
         ({"cookie": "units=" + "x" * 3000}, 200),
-        ({"host": "elsewhere"}, 421),
+        ({"host": "elsewhere"}, 400),
     ],
 )
 def test_odd_headers_are_answered_and_change_nothing_unasked(
@@ -127,7 +127,7 @@ def test_a_search_that_breaks_off_says_so_and_stopping_none_begins_none(
 
     monkeypatch.setattr("mitten.web.searches.search", broken)
     client.post("/enclosures/1/plans/stop", follow_redirects=False)
-    searches = client.app.state.desk.searches  # type: ignore[attr-defined]
+    searches = client.app.state.services.searches  # type: ignore[attr-defined]
     assert searches.latest(1) is None
     client.get("/enclosures/1/plans")
     assert searches.latest(1) is None, "to look at a page begins nothing"

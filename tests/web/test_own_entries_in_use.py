@@ -1,23 +1,27 @@
 """The keeper's own entries at work: they are searched, priced and owned, and never take shelf, undo or history down."""
 
 import json
+from typing import Any
 
 import pytest
 from starlette.testclient import TestClient
 
-from mitten.core.catalogue import load_catalogue
+from mitten.core.catalogue import Catalogue
+from mitten.core.design import Design
+from mitten.core.judge import Assessment, assess
 from mitten.core.plan.search import Brief, find_plans, placeholder_of, price_of
 from mitten.core.plan.shopping import shopping_list
 from mitten.store import Shelf
+from mitten.web.routes.common import Workings
 
 OWN = {"label": "Flood of mine"}
 KEY = "flood-of-mine"
 
 
 @pytest.fixture
-def own_flood(client: TestClient) -> TestClient:
+def own_flood(client: TestClient, shelf: Shelf) -> TestClient:
     client.post("/library/sources/halogen-flood?copy=true", data=OWN)
-    assert KEY in load_catalogue().sources
+    assert KEY in shelf.catalogue.sources
     return client
 
 
@@ -25,23 +29,23 @@ def test_an_own_lamp_is_added_priced_owned_and_searched(own_flood: TestClient, s
     own_flood.post("/enclosures/1/add", data={"what": KEY})
     design = shelf.open(1).design
     assert design.heaters[-1].kind == KEY
-    assert any("Flood of mine" in item.words for item in shopping_list(design))
+    assert any("Flood of mine" in item.words for item in shopping_list(design, shelf.catalogue))
     for page in ("/enclosures/1/shopping", "/enclosures/1/shopping.csv", "/enclosures/1/plans"):
         assert own_flood.get(page).status_code == 200
     own_flood.post("/owned", data={"gear": f"{KEY}:50", "back": "/"})
     assert own_flood.get("/enclosures/1/plans").status_code == 200
-    assert find_plans(Brief(design)).plans
+    assert find_plans(Brief(design, shelf.catalogue)).plans
 
 
 @pytest.mark.parametrize(
     ("table", "shipped"), [("sources", "heat-mat"), ("uvb", "uvb-tube"), ("fixtures", "dome"), ("controls", "pulse")]
 )
-def test_an_own_kind_is_priced_like_what_it_is_like(client: TestClient, table: str, shipped: str) -> None:
+def test_an_own_kind_is_priced_like_what_it_is_like(client: TestClient, shelf: Shelf, table: str, shipped: str) -> None:
     client.post(f"/library/{table}/{shipped}?copy=true", data={"label": "Own thing"})
-    assert "own-thing" in getattr(load_catalogue(), table)
-    assert price_of("own-thing", 20.0) > 0
+    assert "own-thing" in getattr(shelf.catalogue, table)
+    assert price_of("own-thing", 20.0, shelf.catalogue) > 0
     if table == "sources":
-        assert placeholder_of("own-thing") == placeholder_of(shipped)
+        assert placeholder_of("own-thing", shelf.catalogue) == placeholder_of(shipped, shelf.catalogue)
 
 
 def test_an_entry_in_use_is_not_made_into_one_that_spoils_a_design(own_flood: TestClient, shelf: Shelf) -> None:
@@ -49,7 +53,7 @@ def test_an_entry_in_use_is_not_made_into_one_that_spoils_a_design(own_flood: Te
     answer = own_flood.post(f"/library/sources/{KEY}", data={**OWN, "family": "contact", "places": "under-floor"})
     assert answer.status_code == 422
     assert "would not fit any more" in answer.text
-    assert load_catalogue().sources[KEY].family == "lamp"
+    assert shelf.catalogue.sources[KEY].family == "lamp"
     assert own_flood.get("/").status_code == own_flood.get("/enclosures/1").status_code == 200
 
 
@@ -77,3 +81,33 @@ def test_one_bad_row_takes_nothing_else_down_and_can_be_stepped_back_from(client
     assert (broken.status_code, "kept as it is" in broken.text) == (500, True)
     assert client.post("/enclosures/1/undo").status_code == 200
     assert len(shelf.enclosures()) == 6
+
+
+def test_an_entry_that_is_kept_while_a_design_is_solved_is_in_the_next_answer(
+    client: TestClient, shelf: Shelf, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """What was begun with the old lamp ends with it, and is not what the page shows from then on."""
+    design, old = shelf.open(1).design, shelf.catalogue
+    services = client.app.state.services  # type: ignore[attr-defined]
+    solved: list[Catalogue] = []
+
+    def slow(design: Design, catalogue: Catalogue, *rest: Any) -> Assessment:
+        found = assess(design, catalogue, *rest)
+        if not solved:
+            weaker = old.sources["halogen-flood"].model_copy(update={"radiant_share": 0.4})
+            services.library.save("sources", "halogen-flood", weaker.model_dump(mode="json", exclude_none=True))
+            services.use_library()
+        solved.append(catalogue)
+        return found
+
+    monkeypatch.setattr("mitten.web.assessments.assess", slow)
+    services.in_use.workings = Workings(old)
+    at_work = services.now()
+    before = at_work.assessments.of(design).climate("winter-day").basking.surface_c
+    after = services.now().assessments.of(design).climate("winter-day").basking.surface_c
+    assert solved == [old, shelf.catalogue]
+    assert shelf.catalogue is not old
+    assert after < before - 4.0
+    exact = assess(design, shelf.catalogue).climate("winter-day").basking.surface_c
+    assert after == pytest.approx(exact, abs=0.02)
+    assert f"{after:.1f}" in client.get("/enclosures/1").text

@@ -6,9 +6,10 @@ from typing import Any
 import pytest
 from starlette.testclient import TestClient
 
-from mitten.core.catalogue import load_catalogue
 from mitten.core.design import Light, UvbLamp
+from mitten.core.design.amounts import plain
 from mitten.store import Shelf
+from tests.catalogue import CATALOGUE
 
 BOX, TUB, TABLE, COAST = 1, 4, 5, 6
 
@@ -17,7 +18,7 @@ def add(client: TestClient, enclosure: int, what: str) -> Any:
     return client.post(f"/enclosures/{enclosure}/add", data={"what": what})
 
 
-@pytest.mark.parametrize("kind", sorted(load_catalogue().sources))
+@pytest.mark.parametrize("kind", sorted(CATALOGUE.sources))
 def test_every_source_can_be_added_and_is_computed(client: TestClient, shelf: Shelf, kind: str) -> None:
     answer = add(client, BOX, kind)
     assert answer.status_code == 200
@@ -89,7 +90,7 @@ def test_a_control_is_edited(client: TestClient, shelf: Shelf) -> None:
     assert (control.day_c, control.night_c) == (30.0, None)
     assert control.probe is not None
     assert (control.probe.reads, control.probe.shaded) == ("heater", True)
-    assert "by night 28 °C to off" in shelf.history(TUB)[0].summary
+    assert "by night 28 °C to off" in plain(shelf.history(TUB)[0].summary)
 
 
 @pytest.mark.parametrize(
@@ -174,7 +175,7 @@ def test_a_mat_moves_to_a_wall_and_under_a_slab(client: TestClient, shelf: Shelf
     client.post(path, data={**form, "place": "hide-roof"})
     mat = shelf.open(TUB).design.heater("Mat")
     assert (mat.place, mat.site) == ("hide-roof", "Warm hide")
-    assert "warms nothing to Warm hide" in shelf.history(TUB)[0].summary
+    assert "warms nothing to Warm hide" in plain(shelf.history(TUB)[0].summary)
 
 
 def test_a_fix_that_fits_no_more_is_refused_in_words(client: TestClient, shelf: Shelf) -> None:
@@ -184,6 +185,16 @@ def test_a_fix_that_fits_no_more_is_refused_in_words(client: TestClient, shelf: 
     assert shelf.open(1).revision == 1
     client.post("/enclosures/1/fix", data={"kind": "room", "name": "winter-day", "value": "22"})
     assert shelf.open(1).design.room.winter.day_c == 22.0
+
+
+def test_edits_of_two_forms_of_one_page_that_arrive_reversed_are_both_stored(client: TestClient, shelf: Shelf) -> None:
+    client.post("/enclosures/1/sheet/name", data={"name": "Under the slate"}, headers={"mitten-edit": "page-a 2"})
+    client.post("/enclosures/1/move/heaters:Main lamp", data={"y_m": "0.2"}, headers={"mitten-edit": "page-a 4"})
+    client.post("/enclosures/1/move/heaters:Main lamp", data={"x_m": "0.8"}, headers={"mitten-edit": "page-a 3"})
+    client.post("/enclosures/1/sheet/animal", data={"animal.stage": "juvenile"}, headers={"mitten-edit": "page-a 1"})
+    stored = shelf.open(1).design
+    lamp = stored.heater("Main lamp")
+    assert (stored.name, stored.animal.stage, lamp.x_m, lamp.y_m) == ("Under the slate", "juvenile", 0.8, 0.2)
 
 
 def test_an_edit_that_a_later_one_of_its_page_overtook_changes_nothing(client: TestClient, shelf: Shelf) -> None:

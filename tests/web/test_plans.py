@@ -9,7 +9,6 @@ import pytest
 from markupsafe import escape
 from starlette.testclient import TestClient
 
-from mitten.core.catalogue import load_catalogue
 from mitten.core.judge import assess
 from mitten.core.plan.search import ALONE, Brief, Owned, crew, distinct, placeholder_prices, two_processes
 from mitten.core.plan.shopping import cost_over, shopping_list
@@ -18,6 +17,7 @@ from mitten.store import Settings, Shelf
 from mitten.web.owned import add_gear, gear_key, owned_gear, remove_gear
 from mitten.web.searches import Searches
 from mitten.web.views.plans import gear_words
+from tests.catalogue import CATALOGUE
 
 QUARRY, CANYON, ATTIC, TUB, TABLE, COAST = demo_designs()
 ANSWERS = {"species": "rosy-boa", "stage": "adult", "box": "tub-80", "room.winter.day_c": "22", "gear": "any"}
@@ -59,12 +59,12 @@ def test_an_answer_that_is_none_is_refused_beside_its_field_and_kept(client: Tes
 def test_nonsense_answers_fall_back_to_what_there_is(client: TestClient, shelf: Shelf) -> None:
     odd = {**ANSWERS, "species": "dragon", "box": "castle", "stage": "egg", "gear": "stolen"}
     assert client.post("/start", data=odd, follow_redirects=False).status_code == 303
-    assert shelf.enclosures()[-1].design.animal.species in load_catalogue().species
+    assert shelf.enclosures()[-1].design.animal.species in CATALOGUE.species
 
 
 def test_a_search_runs_beside_and_is_the_same_for_the_same_brief() -> None:
     searches = Searches()
-    brief = Brief(TUB, approach="lightless")
+    brief = Brief(TUB, CATALOGUE, approach="lightless")
     assert searches.of(1, brief) is searches.of(1, brief)
     finished(searches, brief)
     said = searches.of(1, brief).said
@@ -74,7 +74,7 @@ def test_a_search_runs_beside_and_is_the_same_for_the_same_brief() -> None:
 
 
 def test_a_search_in_processes_of_its_own_finds_the_same(monkeypatch: pytest.MonkeyPatch) -> None:
-    brief = Brief(TUB)
+    brief = Brief(TUB, CATALOGUE)
     alone, crewed = Searches(), Searches(two_processes)
     assert finished(alone, brief) == finished(crewed, brief)
     assert alone.of(1, brief).said == crewed.of(1, brief).said
@@ -95,7 +95,7 @@ def test_where_processes_do_not_come_up_a_search_works_alone(monkeypatch: pytest
 
 def test_searches_that_are_closed_have_ended() -> None:
     searches = Searches()
-    running = [searches.of(number, Brief(COAST)) for number in (1, 2)]
+    running = [searches.of(number, Brief(COAST, CATALOGUE)) for number in (1, 2)]
     searches.close()
     assert not any(one.running for one in running)
     assert searches.latest(1) is None
@@ -105,12 +105,12 @@ def test_plans_are_shown_as_they_come_and_one_is_put_on_the_bench(client: TestCl
     page = client.get("/enclosures/6/plans?approach=lightless").text
     assert 'hx-post="/enclosures/6/plans/look?approach=lightless"' in page
     client.post("/enclosures/6/plans/look?approach=lightless")
-    desk = client.app.state.desk  # type: ignore[attr-defined]
-    searching = desk.searches.latest(6)
+    services = client.app.state.services  # type: ignore[attr-defined]
+    searching = services.searches.latest(6)
     wait_for(6)
     found = client.get("/enclosures/6/plans/found?approach=lightless").text
     assert "hx-trigger" not in found.partition("<article")[0].partition('id="found"')[2].partition(">")[0]
-    assert found.count('<article class="plan"') == len(distinct(searching.progress.plans))
+    assert found.count('<article class="plan"') == len(distinct(searching.progress.plans, CATALOGUE))
     key = found.partition('data-plan="')[2].partition('"')[0]
     beside = client.get("/enclosures/6/plans/beside", params={"show": [key]})
     assert beside.status_code == 200
@@ -144,29 +144,29 @@ def test_owned_gear_is_kept_and_taken_off(shelf: Shelf, client: TestClient) -> N
     for gear in ("75 W Halogen flood", "uvb-tube:14"):
         answer = client.post("/owned", data={"gear": gear, "back": "//elsewhere"}, follow_redirects=False)
         assert answer.headers["location"] == "/elsewhere"
-    assert owned_gear(settings) == (Owned("halogen-flood", 75.0), Owned("uvb-tube", 14.0))
+    assert owned_gear(settings, CATALOGUE) == (Owned("halogen-flood", 75.0), Owned("uvb-tube", 14.0))
     client.post("/owned/remove", data={"gear": gear_key(Owned("halogen-flood", 75.0))})
-    assert owned_gear(settings) == (Owned("uvb-tube", 14.0),)
+    assert owned_gear(settings, CATALOGUE) == (Owned("uvb-tube", 14.0),)
     settings.put("owned-gear", "not json")
-    assert owned_gear(settings) == ()
-    add_gear(settings, Owned("heat-mat", 16.0))
-    remove_gear(settings, "halogen-flood:75")
-    assert owned_gear(settings) == (Owned("heat-mat", 16.0),)
+    assert owned_gear(settings, CATALOGUE) == ()
+    add_gear(settings, Owned("heat-mat", 16.0), CATALOGUE)
+    remove_gear(settings, "halogen-flood:75", CATALOGUE)
+    assert owned_gear(settings, CATALOGUE) == (Owned("heat-mat", 16.0),)
 
 
 def test_owned_gear_says_what_its_fixture_and_hours_mean(client: TestClient, shelf: Shelf) -> None:
     client.post("/owned", data={"gear": "halogen-flood:100", "fixture": "60", "hours": ""})
     client.post("/owned", data={"gear": "halogen-flood:75", "fixture": "100", "hours": "2400"})
-    too_strong, worn = owned_gear(Settings(shelf.connection))
+    too_strong, worn = owned_gear(Settings(shelf.connection), CATALOGUE)
     assert (too_strong.fixture_w, too_strong.hours) == (60.0, None)
-    assert "left out: its fixture may hold 60 W" in gear_words(too_strong)
-    assert "2400 h burned of about 2500: keep a spare" in gear_words(worn)
-    brief = Brief(QUARRY, owned=(too_strong, worn))
+    assert "left out: its fixture may hold 60 W" in gear_words(too_strong, CATALOGUE)
+    assert "2400 h burned of about 2500: keep a spare" in gear_words(worn, CATALOGUE)
+    brief = Brief(QUARRY, CATALOGUE, owned=(too_strong, worn))
     assert (brief.owns("halogen-flood", 100.0), brief.owns("halogen-flood", 75.0)) == (0, 1)
 
 
 def test_a_shopping_list_names_everything_with_ratings_and_a_spare_of_what_burns_out() -> None:
-    items = {(item.what, item.words): item for item in shopping_list(QUARRY)}
+    items = {(item.what, item.words): item for item in shopping_list(QUARRY, CATALOGUE)}
     words = " ".join(item.words for item in items.values())
     assert "halogen flood" in words
     assert "rated for" in words
@@ -178,7 +178,7 @@ def test_a_shopping_list_names_everything_with_ratings_and_a_spare_of_what_burns
 
 def test_costs_add_up_over_the_years() -> None:
     design = QUARRY.model_copy(update={"room": QUARRY.room.model_copy(update={"tariff_per_kwh": 0.3})})
-    assessment, items = assess(design), shopping_list(design)
+    assessment, items = assess(design, CATALOGUE), shopping_list(design, CATALOGUE)
     one, five = cost_over(assessment, items, 1), cost_over(assessment, items, 5)
     assert one.purchase == pytest.approx(sum(item.total for item in items))
     assert five.energy == pytest.approx(5 * (one.energy or 0.0))
@@ -187,7 +187,7 @@ def test_costs_add_up_over_the_years() -> None:
 
 
 def test_own_prices_are_remembered_refused_and_forgotten(client: TestClient) -> None:
-    item = next(one for one in shopping_list(QUARRY) if one.key == "halogen-flood").words
+    item = next(one for one in shopping_list(QUARRY, CATALOGUE) if one.key == "halogen-flood").words
     assert client.post("/enclosures/1/shopping", data={"item": item, "price": "7,50"}).status_code == 200
     rows = list(csv.DictReader(StringIO(client.get("/enclosures/1/shopping.csv").text)))
     own = next(row for row in rows if row["description"] == item and row["what"] == "source")
@@ -232,7 +232,7 @@ def test_gear_that_is_not_understood_is_refused_and_kept_as_typed(
     assert sentence in page
     assert f'value="{escape(typed)}"' in page
     assert 'value="12"' in page
-    assert owned_gear(Settings(shelf.connection)) == ()
+    assert owned_gear(Settings(shelf.connection), CATALOGUE) == ()
 
 
 @pytest.mark.parametrize("figures", [{"fixture": "sixty"}, {"hours": "lots"}, {"fixture": "-5"}])
@@ -242,7 +242,7 @@ def test_owned_gear_with_a_figure_that_is_no_number_is_refused_in_words(
     gear = {"gear": "halogen-flood:75", "back": "/enclosures/1/plans?gear=owned", **figures}
     answer = client.post("/owned", data=gear)
     assert "is no number above nothing" in answer.text
-    assert owned_gear(Settings(shelf.connection)) == ()
+    assert owned_gear(Settings(shelf.connection), CATALOGUE) == ()
 
 
 def test_of_twenty_pieces_added_at_once_none_is_lost(client: TestClient, shelf: Shelf) -> None:
@@ -253,4 +253,4 @@ def test_of_twenty_pieces_added_at_once_none_is_lost(client: TestClient, shelf: 
                 range(1, 21),
             )
         )
-    assert {one.hours for one in owned_gear(Settings(shelf.connection))} == set(map(float, range(1, 21)))
+    assert {one.hours for one in owned_gear(Settings(shelf.connection), CATALOGUE)} == set(map(float, range(1, 21)))

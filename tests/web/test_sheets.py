@@ -8,6 +8,7 @@ from starlette.testclient import TestClient
 from mitten.core.catalogue import load_presets
 from mitten.store import Shelf
 from mitten.web.new import new_design
+from tests.catalogue import CATALOGUE
 
 BOX = "/enclosures/1"
 
@@ -154,14 +155,14 @@ def test_every_preset_fits_a_furnished_box(client: TestClient, shelf: Shelf, key
     from mitten.web.edits import apply_preset
 
     for number in (1, 2, 4):
-        design = apply_preset(shelf.open(number).design, key)
+        design = apply_preset(shelf.open(number).design, CATALOGUE, key)
         assert design.sites == () or design.sites[0].x_m <= design.enclosure.length_m
 
 
 def test_a_new_enclosure_is_made_for_any_species(client: TestClient, shelf: Shelf) -> None:
     answer = client.post("/enclosures", data={"species": "hermanns-tortoise"}, follow_redirects=False)
     assert answer.headers["location"] == "/enclosures/7?sheet=animal"
-    assert shelf.open(7).design == new_design("hermanns-tortoise")
+    assert shelf.open(7).design == new_design("hermanns-tortoise", CATALOGUE)
     page = client.get("/enclosures/7").text
     assert "no heat yet" in page
     assert "day not set" in page

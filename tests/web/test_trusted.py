@@ -8,15 +8,15 @@ import numpy as np
 import pytest
 from starlette.testclient import TestClient
 
-from mitten.core.catalogue import load_catalogue
 from mitten.core.judge import assess, judge_in, read_condition, solve_condition
 from mitten.core.plan.probe_places import place_of, probe_places, probe_words
 from mitten.core.plan.search import Brief
 from mitten.demo import demo_designs
 from mitten.store import Shelf
 from mitten.web.editing import Editing
-from mitten.web.kept import Kept
+from mitten.web.kept import LatestCache
 from mitten.web.searches import AT_ONCE, Searches
+from tests.catalogue import CATALOGUE
 
 QUARRY, CANYON, ATTIC, TUB, TABLE, COAST = demo_designs()
 HX = {"HX-Request": "true"}
@@ -37,9 +37,9 @@ def test_a_condition_is_judged_wholly_with_a_way_back(client: TestClient, condit
     assert headline(margin) == headline(page)
     assert "likely" in margin
     at = read_condition(QUARRY, condition)
-    judged = judge_in(QUARRY, at, solve_condition(QUARRY, at), assess(QUARRY).targets)
+    judged = judge_in(QUARRY, at, solve_condition(QUARRY, CATALOGUE, at), assess(QUARRY, CATALOGUE).targets)
     assert len(re.findall('<section class="target', page)) == len(judged)
-    assert ("too" in headline(page)) == any(one.word == "misses" for one in judged)
+    assert ("too" in headline(page)) == any(one.status == "misses" for one in judged)
     assert "not at the four seasons" not in client.get("/enclosures/1").text
 
 
@@ -55,7 +55,12 @@ def test_every_row_of_a_comparison_is_of_one_condition_the_chosen_one(
     for name in (condition, counterpart):
         for design in designs:
             at = read_condition(design, name)
-            for verdict in judge_in(design, at, solve_condition(design, at), assess(design).targets):
+            for verdict in judge_in(
+                design,
+                at,
+                solve_condition(design, CATALOGUE, at),
+                assess(design, CATALOGUE).targets,
+            ):
                 row = re.search(rf'<th scope="row">{verdict.label} <small>([^<]*)</small></th>(.*?)</tr>', page)
                 assert row
                 if row.group(1) == at.within:
@@ -86,8 +91,10 @@ def test_a_setpoint_is_offered_for_both_seasons_and_set_with_a_button(client: Te
     assert client.post("/enclosures/6/part/controls:Pulse", data=values, headers=HX).status_code == 200
     control = shelf.open(6).design.controls[0]
     assert control.day_c == float(values["day_c"])
-    surfaces = [assess(shelf.open(6).design).climate(name).basking.surface_c for name in ("winter-day", "summer-day")]
-    aim_c = sum(assess(COAST).targets.basking_surface_c) / 2
+    surfaces = [
+        assess(shelf.open(6).design, CATALOGUE).climate(name).basking.surface_c for name in ("winter-day", "summer-day")
+    ]
+    aim_c = sum(assess(COAST, CATALOGUE).targets.basking_surface_c) / 2
     assert surfaces == pytest.approx([aim_c, aim_c], abs=1.0)
 
 
@@ -96,14 +103,14 @@ def test_a_probe_is_put_by_name_and_said_back(client: TestClient, shelf: Shelf, 
     number = 6 if design is COAST else 4
     before = shelf.open(number).design
     name = before.controls[0].name
-    for place in probe_places(before, before.controls[0]):
+    for place in probe_places(before, CATALOGUE, before.controls[0]):
         answer = client.post(f"/enclosures/{number}/part/controls:{name}", data={"probe.where": place.key}, headers=HX)
         now = shelf.open(number).design
-        found = place_of(now, now.controls[0])
+        found = place_of(now, CATALOGUE, now.controls[0])
         assert found is not None
         assert found.probe == place.probe
         assert place.words.replace("'", "&#39;") in answer.text
-        assert probe_words(now, now.controls[0]) == found.words
+        assert probe_words(now, CATALOGUE, now.controls[0]) == found.words
 
 
 def test_a_probe_meant_for_a_ledge_that_reads_the_ground_under_it_says_so() -> None:
@@ -114,14 +121,14 @@ def test_a_probe_meant_for_a_ledge_that_reads_the_ground_under_it_says_so() -> N
     raised = site.model_copy(update={"z_m": ground_m + 0.2})
     sites = tuple(raised if one == site else one for one in COAST.sites)
     moved = control.model_copy(update={"probe": control.probe and control.probe.model_copy(update=probe)})
-    said = probe_words(COAST.model_copy(update={"sites": sites}), moved)
+    said = probe_words(COAST.model_copy(update={"sites": sites}), CATALOGUE, moved)
     assert said == f"on the ground under '{site.name}', not on it"
 
 
-@pytest.mark.parametrize("kind", [key for key, one in load_catalogue().sources.items()])
+@pytest.mark.parametrize("kind", [key for key, one in CATALOGUE.sources.items()])
 def test_what_is_added_is_safe_at_once(client: TestClient, shelf: Shelf, kind: str) -> None:
     client.post("/enclosures/1/add", data={"what": kind})
-    design, catalogue = shelf.open(1).design, load_catalogue()
+    design, catalogue = shelf.open(1).design, CATALOGUE
     heater, source = design.heaters[-1], catalogue.sources[kind]
     if source.needs_fixture:
         fixture = catalogue.fixtures[heater.fixture.kind]
@@ -130,7 +137,9 @@ def test_what_is_added_is_safe_at_once(client: TestClient, shelf: Shelf, kind: s
     if not source.light:
         control = next(one for one in design.controls if one.name == heater.control)
         assert control.is_thermostat
-    stops = {one.rule for one in assess(design).stops} - {one.rule for one in assess(QUARRY).stops}
+    stops = {one.rule for one in assess(design, CATALOGUE).stops} - {
+        one.rule for one in assess(QUARRY, CATALOGUE).stops
+    }
     assert not stops & {"no-thermostat", "no-guard", "over-rating"}
 
 
@@ -170,19 +179,19 @@ def test_where_the_room_is_the_cause_it_is_said(client: TestClient) -> None:
     assert "no vent can help" in margin
 
 
-def test_of_two_tabs_on_one_library_entry_the_later_is_told_and_loses_nothing(client: TestClient) -> None:
-    editor = client.get("/library/meshes/steel-fine/edit").text if "steel-fine" in load_catalogue().meshes else ""
-    key = "steel-fine" if editor else next(iter(load_catalogue().meshes))
+def test_of_two_tabs_on_one_library_entry_the_later_is_told_and_loses_nothing(client: TestClient, shelf: Shelf) -> None:
+    editor = client.get("/library/meshes/steel-fine/edit").text if "steel-fine" in CATALOGUE.meshes else ""
+    key = "steel-fine" if editor else next(iter(CATALOGUE.meshes))
     page = client.get(f"/library/meshes/{key}/edit").text
     seen = page.partition('name="seen" value="')[2].partition('"')[0]
-    label = load_catalogue().meshes[key].label
+    label = CATALOGUE.meshes[key].label
     first = client.post(f"/library/meshes/{key}", data={"seen": seen, "label": f"{label} one"}, follow_redirects=False)
     assert first.status_code == 303
     second = client.post(f"/library/meshes/{key}", data={"seen": seen, "label": f"{label} two"})
     assert second.status_code == 422
     assert "changed elsewhere" in second.text
     assert f'value="{label} two"' in second.text
-    assert load_catalogue().meshes[key].label == f"{label} one"
+    assert shelf.catalogue.meshes[key].label == f"{label} one"
     client.post(f"/library/meshes/{key}/remove")
 
 
@@ -217,7 +226,7 @@ def test_edits_of_one_enclosure_wait_for_one_another_alone_and_for_the_library()
 
 def test_only_so_many_searches_work_at_once_and_the_others_say_their_place() -> None:
     searches = Searches()
-    running = [searches.of(number, Brief(COAST)) for number in range(1, AT_ONCE + 3)]
+    running = [searches.of(number, Brief(COAST, CATALOGUE)) for number in range(1, AT_ONCE + 3)]
     assert [searches.before(one) for one in running] == [0] * AT_ONCE + [1, 2]
     searches.stop(AT_ONCE + 1)
     until = monotonic() + 5
@@ -229,7 +238,7 @@ def test_only_so_many_searches_work_at_once_and_the_others_say_their_place() -> 
 
 
 def test_what_is_large_is_kept_by_bytes_and_what_is_shared_counted_once() -> None:
-    kept: Kept[int, tuple[np.ndarray, ...]] = Kept(100, 3000, heavy=lambda arrays: arrays)
+    kept: LatestCache[int, tuple[np.ndarray, ...]] = LatestCache(100, 3000, heavy=lambda arrays: arrays)
     shared = np.zeros(125)
     for key in range(20):
         kept.put(key, (shared,))

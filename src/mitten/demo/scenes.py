@@ -2,7 +2,7 @@
 
 from importlib.resources import files
 
-from mitten.core.catalogue import load_catalogue, read_checked_design
+from mitten.core.catalogue import read_checked_design, shipped_catalogue
 from mitten.core.design import Design
 
 SCENES = (
@@ -12,6 +12,6 @@ SCENES = (
 
 def demo_designs() -> tuple[Design, ...]:
     """The demo designs, read as any design file is."""
-    catalogue = load_catalogue()
+    catalogue = shipped_catalogue()
     folder = files("mitten.demo").joinpath("designs")
     return tuple(read_checked_design(folder.joinpath(f"{name}.mitten.json").read_bytes(), catalogue) for name in SCENES)

@@ -5,7 +5,7 @@ from dataclasses import replace
 
 from markupsafe import Markup
 
-from mitten.core.catalogue import load_catalogue
+from mitten.core.catalogue import Catalogue
 from mitten.core.design import FACES, Design, Face, Panel, Site, Substrate, SubstrateLayer
 from mitten.core.design.units import LENGTH, METRIC, THICKNESS, Units
 from mitten.draw.scale import Scale
@@ -22,7 +22,7 @@ Walls = dict[Face, tuple[float, float]]
 """Drawn thickness of panel and insulation by face."""
 
 
-def box_drawing(design: Design, units: Units = METRIC) -> Markup:
+def box_drawing(design: Design, catalogue: Catalogue, units: Units = METRIC) -> Markup:
     """Section and plan of the box with its walls, and words on what they are."""
     box = design.enclosure
     per_m = min((WIDTH - 2 * AROUND) / box.length_m, TALLEST / (box.height_m + box.depth_m))
@@ -33,23 +33,25 @@ def box_drawing(design: Design, units: Units = METRIC) -> Markup:
     walls: Walls = {face: _thick(box.panels.of(face), per_m) for face in FACES}
     height = plan.floor_y + AROUND
     return element(
-        "svg", HATCH, _section(design, section, walls, units), _plan(design, plan, walls, units),
-        viewBox=f"0 0 {WIDTH:g} {height:g}", class_="box-drawing", role="img", aria_label=box_words(design, units),
+        "svg", HATCH, _section(design, catalogue, section, walls, units), _plan(design, catalogue, plan, walls, units),
+        viewBox=f"0 0 {WIDTH:g} {height:g}", class_="box-drawing", role="img",
+        aria_label=box_words(design, catalogue, units),
     )  # fmt: skip
 
 
-def box_words(design: Design, units: Units = METRIC) -> str:
+def box_words(design: Design, catalogue: Catalogue, units: Units = METRIC) -> str:
     """The box in a sentence."""
     box = design.enclosure
     size = " × ".join(units.show(LENGTH, side) for side in (box.length_m, box.depth_m, box.height_m))
     lid = "open top" if box.open_top else "mesh in the top" if box.lid_mesh else "solid top"
     vents = f"{len(box.vents)} vent{'' if len(box.vents) == 1 else 's'}"
-    return f"{size} {units.unit_of(LENGTH)} inside, {panel_words(box.panels.back, units)} at the back, {lid}, {vents}"
+    back = panel_words(box.panels.back, units, catalogue)
+    return f"{size} {units.unit_of(LENGTH)} inside, {back} at the back, {lid}, {vents}"
 
 
-def panel_words(panel: Panel, units: Units) -> str:
+def panel_words(panel: Panel, units: Units, catalogue: Catalogue) -> str:
     """A panel in a few words."""
-    label = load_catalogue().panels[panel.material].label
+    label = catalogue.panels[panel.material].label
     words = f"{label} {units.say_with_unit(THICKNESS, panel.thickness_mm)}"
     if panel.insulation_mm:
         words += f" + {units.say_with_unit(THICKNESS, panel.insulation_mm)} insulation"
@@ -65,13 +67,13 @@ def _class(panel: Panel) -> str:
     return f"built-wall {panel.material}"
 
 
-def _section(design: Design, scale: Scale, walls: Walls, units: Units) -> Markup:
+def _section(design: Design, catalogue: Catalogue, scale: Scale, walls: Walls, units: Units) -> Markup:
     box = design.enclosure
     x0, x1, y0, y1 = scale.x(0), scale.x(box.length_m), scale.y(box.height_m), scale.y(0)
     middle = (x0 + x1) / 2
     outer = sum(walls["floor"])
     return group(
-        *_ground(design, scale, units),
+        *_ground(design, catalogue, scale, units),
         *_upright("left", x0, -1, (y0, y1), design, walls),
         *_upright("right", x1, 1, (y0, y1), design, walls),
         *_level("floor", y1, 1, (x0, x1), design, walls),
@@ -79,35 +81,43 @@ def _section(design: Design, scale: Scale, walls: Walls, units: Units) -> Markup
         *(_site(design, site, scale) for site in design.sites),
         *_standing(design, x0, x1, y1 + outer),
         *_openings(design, scale, walls),
-        text(middle, y0 - 34, f"top: {_top_words(design, units)}", "built-words", "middle"),
-        text(middle, y1 + outer + 26, f"floor: {panel_words(box.panels.floor, units)}", "built-words", "middle"),
-        _side_words("left", x0 - sum(walls["left"]) - 8, (y0 + y1) / 2, design, units),
-        _side_words("right", x1 + sum(walls["right"]) + 14, (y0 + y1) / 2, design, units),
+        text(middle, y0 - 34, f"top: {_top_words(design, catalogue, units)}", "built-words", "middle"),
+        text(
+            middle,
+            y1 + outer + 26,
+            f"floor: {panel_words(box.panels.floor, units, catalogue)}",
+            "built-words",
+            "middle",
+        ),
+        _side_words("left", x0 - sum(walls["left"]) - 8, (y0 + y1) / 2, design, units, catalogue),
+        _side_words("right", x1 + sum(walls["right"]) + 14, (y0 + y1) / 2, design, units, catalogue),
         _size(middle, y0 + 14, units.say_with_unit(LENGTH, box.length_m)),
         text(x0 + 8, (y0 + y1) / 2, units.say_with_unit(LENGTH, box.height_m), "built-size"),
     )
 
 
-def _top_words(design: Design, units: Units) -> str:
+def _top_words(design: Design, catalogue: Catalogue, units: Units) -> str:
     box = design.enclosure
     if box.open_top:
         return "open"
     if box.lid_mesh is None:
-        return panel_words(box.panels.top, units)
-    mesh = load_catalogue().meshes[box.lid_mesh.mesh].label
-    return mesh if box.lid_mesh.length_m is None else f"{panel_words(box.panels.top, units)}, {mesh} in it"
+        return panel_words(box.panels.top, units, catalogue)
+    mesh = catalogue.meshes[box.lid_mesh.mesh].label
+    return mesh if box.lid_mesh.length_m is None else f"{panel_words(box.panels.top, units, catalogue)}, {mesh} in it"
 
 
 def _size(x: float, y: float, words: str) -> Markup:
     return text(x, y, words, "built-size", "middle")
 
 
-def _face_words(face: Face, x: float, y: float, design: Design, units: Units) -> Markup:
-    return text(x, y, f"{face}: {panel_words(design.enclosure.panels.of(face), units)}", "built-words", "middle")
+def _face_words(face: Face, x: float, y: float, design: Design, units: Units, catalogue: Catalogue) -> Markup:
+    return text(
+        x, y, f"{face}: {panel_words(design.enclosure.panels.of(face), units, catalogue)}", "built-words", "middle"
+    )
 
 
-def _side_words(face: Face, x: float, y: float, design: Design, units: Units) -> Markup:
-    words = f"{face}: {panel_words(design.enclosure.panels.of(face), units)}"
+def _side_words(face: Face, x: float, y: float, design: Design, units: Units, catalogue: Catalogue) -> Markup:
+    words = f"{face}: {panel_words(design.enclosure.panels.of(face), units, catalogue)}"
     turn = f"rotate(-90 {x:.1f} {y:.1f})"
     return element("text", words, x=x, y=y, class_="built-words", text_anchor="middle", transform=turn)
 
@@ -156,7 +166,7 @@ def _lid(design: Design, scale: Scale, walls: Walls) -> Iterator[Markup]:
         yield line(scale.x(middle - half), y - 2, scale.x(middle + half), y - 2, "mesh")
 
 
-def _ground(design: Design, scale: Scale, units: Units) -> Iterator[Markup]:
+def _ground(design: Design, catalogue: Catalogue, scale: Scale, units: Units) -> Iterator[Markup]:
     """The layers of the ground in their depth, and above them what they are, the top one first."""
     layers: list[SubstrateLayer | Substrate] = [*design.substrate.layers, design.substrate]
     bottom_m = 0.0
@@ -165,12 +175,12 @@ def _ground(design: Design, scale: Scale, units: Units) -> Iterator[Markup]:
         tint = "ground-layer even" if number % 2 else "ground-layer"
         yield rect(scale.x(0), y, scale.width, high, f"{tint} {layer.moisture}")
         bottom_m += layer.depth_mm / 1000
-    words = " over ".join(_layer_words(layer, units) for layer in reversed(layers))
+    words = " over ".join(_layer_words(layer, units, catalogue) for layer in reversed(layers))
     yield text(scale.x(0) + 8, scale.y(bottom_m) - 4, words, "built-words")
 
 
-def _layer_words(layer: SubstrateLayer | Substrate, units: Units) -> str:
-    label = load_catalogue().grounds[layer.material].label
+def _layer_words(layer: SubstrateLayer | Substrate, units: Units, catalogue: Catalogue) -> str:
+    label = catalogue.grounds[layer.material].label
     return f"{label}, {units.say_with_unit(THICKNESS, layer.depth_mm)}, {layer.moisture}"
 
 
@@ -209,7 +219,7 @@ def _openings(design: Design, scale: Scale, walls: Walls) -> Iterator[Markup]:
             yield rect(scale.x(box.length_m / 2) - 22, y, 44, 12, "vent on-face")
 
 
-def _plan(design: Design, scale: Scale, walls: Walls, units: Units) -> Markup:
+def _plan(design: Design, catalogue: Catalogue, scale: Scale, walls: Walls, units: Units) -> Markup:
     box = design.enclosure
     x0, x1, y0, y1 = scale.x(0), scale.x(box.length_m), scale.y(box.depth_m), scale.y(0)
     middle = (x0 + x1) / 2
@@ -219,8 +229,8 @@ def _plan(design: Design, scale: Scale, walls: Walls, units: Units) -> Markup:
         *_level("back", y0, -1, (x0, x1), design, walls),
         *_level("front", y1, 1, (x0, x1), design, walls),
         *(_site_from_above(site, scale) for site in design.sites),
-        _face_words("back", middle, y0 - sum(walls["back"]) - 9, design, units),
-        _face_words("front", middle, y1 + sum(walls["front"]) + 16, design, units),
+        _face_words("back", middle, y0 - sum(walls["back"]) - 9, design, units, catalogue),
+        _face_words("front", middle, y1 + sum(walls["front"]) + 16, design, units, catalogue),
         text(x0 + 8, y1 - 8, units.say_with_unit(LENGTH, box.depth_m), "built-size"),
     )
 

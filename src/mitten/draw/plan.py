@@ -7,7 +7,7 @@ import numpy as np
 from contourpy import FillType, contour_generator
 from markupsafe import Markup
 
-from mitten.core.catalogue import SourceKind, Targets, load_catalogue
+from mitten.core.catalogue import Catalogue, SourceKind, Targets
 from mitten.core.design import Design, Heater, Light, Site, UvbLamp
 from mitten.core.physics.arrays import Array
 from mitten.core.physics.reading.climate import Climate
@@ -42,7 +42,7 @@ def plan(climate: Climate, targets: Targets, scale: Scale, marks: Marks) -> Mark
         *(_site(climate, site, targets, scale, marks) for site in lowest_first),
         *_patch(climate, targets, scale),
         _animal(climate, scale),
-        *_sources(design, scale, marks),
+        *_sources(design, climate.catalogue, scale, marks),
         rect(x0, y0, box.length_m * scale.per_m, box.depth_m * scale.per_m, "plan-edge"),
         text(x0 + 6, scale.y(0.0) - 6, "front", "plan-words"),
     )
@@ -83,8 +83,8 @@ def _patch(climate: Climate, targets: Targets, scale: Scale) -> Iterator[Markup]
         yield element("path", d=drawn, class_="patch", fill_rule="evenodd")
 
 
-def _sources(design: Design, scale: Scale, marks: Marks) -> Iterator[Markup]:
-    kinds = load_catalogue().sources
+def _sources(design: Design, catalogue: Catalogue, scale: Scale, marks: Marks) -> Iterator[Markup]:
+    kinds = catalogue.sources
     for heater in design.heaters:
         yield from _heater(heater, kinds[heater.kind], scale, marks)
     for tube in design.uvb:

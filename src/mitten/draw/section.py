@@ -54,7 +54,9 @@ def air_grid(climate: Climate) -> tuple[Array, Array, Array]:
 
 def _air(climate: Climate, targets: Targets | None, scale: Scale, marks: Marks) -> Markup:
     field = air_grid(climate)
-    lines = isotherms(*field, scale, marks, taken_places(climate.design, scale)) if marks.labels else ()
+    lines = (
+        isotherms(*field, scale, marks, taken_places(climate.design, climate.catalogue, scale)) if marks.labels else ()
+    )
     danger = hatched(*field, targets.danger_air_c, scale) if targets else ()
     return group(*bands(*field, scale, marks), *lines, *danger)
 

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 import numpy as np
 from markupsafe import Markup
 
-from mitten.core.catalogue import SourceKind, load_catalogue, nearest_wall
+from mitten.core.catalogue import Catalogue, SourceKind, nearest_wall
 from mitten.core.design import Control, Design, Heater, Light, UvbLamp
 from mitten.core.design.units import LENGTH
 from mitten.core.physics.radiation.sources import PANEL_THICKNESS_M
@@ -29,13 +29,17 @@ BASE_WORTH_SAYING_K = 3.0
 
 def sources(climate: Climate, scale: Scale, marks: Marks) -> Iterator[Markup]:
     """Every heater, light, UV lamp and probe."""
-    design, kinds, labels = climate.design, load_catalogue().sources, LampLabels(climate.design, scale)
+    design, kinds, labels = (
+        climate.design,
+        climate.catalogue.sources,
+        LampLabels(climate.design, climate.catalogue, scale),
+    )
     for heater in design.heaters:
         kind, running = kinds[heater.kind], climate.state.sources.watts_of(heater.name) > 0
         if kind.family == "lamp":
-            yield _lamp(design, heater, scale, marks, running, labels)
+            yield _lamp(design, climate.catalogue, heater, scale, marks, running, labels)
         elif kind.family == "rock":
-            yield _rock(design, heater, scale, marks, running)
+            yield _rock(design, climate.catalogue, heater, scale, marks, running)
         elif kind.place_of(heater) == "wall":
             yield _wall_mat(design, heater, kind, scale, marks, running)
         else:
@@ -106,14 +110,14 @@ def _words(heater: Heater, kind: SourceKind, running: bool) -> str:
     return f"{heater.watts:g} W {kind.label}" + ("" if running else ", off")
 
 
-def _rock(design: Design, heater: Heater, scale: Scale, marks: Marks, running: bool) -> Markup:
+def _rock(design: Design, catalogue: Catalogue, heater: Heater, scale: Scale, marks: Marks, running: bool) -> Markup:
     """A heated site: a wire drawn through it."""
     site, ground_m = design.site(heater.site or ""), design.substrate.depth_m
     y = scale.y((site.underside_m(ground_m) + site.top_m(ground_m)) / 2)
     xs = np.linspace(site.x_m - 0.4 * site.length_m, site.x_m + 0.4 * site.length_m, 13)
     points = " ".join(f"{number(scale.x(float(x)))},{number(y + (3 if i % 2 else -3))}" for i, x in enumerate(xs))
     wire = element("polyline", points=points, class_="wire" if running else "wire off")
-    kind = load_catalogue().sources[heater.kind]
+    kind = catalogue.sources[heater.kind]
     words_y = scale.y(site.underside_m(ground_m)) + 15
     words = text(scale.x(site.x_m), words_y, _words(heater, kind, running), "heater-label", "middle")
     box = (scale.x(float(xs[0])), y - 4, scale.x(float(xs[-1])) - scale.x(float(xs[0])), 8.0)
@@ -169,8 +173,16 @@ def _base(climate: Climate, scale: Scale, marks: Marks) -> Iterator[Markup]:
     yield text(x, y - 8, f"base {marks.degrees(climate.base_c)}", "site-label", "middle")
 
 
-def _lamp(design: Design, heater: Heater, scale: Scale, marks: Marks, running: bool, labels: "LampLabels") -> Markup:
-    kind = load_catalogue().sources[heater.kind]
+def _lamp(
+    design: Design,
+    catalogue: Catalogue,
+    heater: Heater,
+    scale: Scale,
+    marks: Marks,
+    running: bool,
+    labels: "LampLabels",
+) -> Markup:
+    kind = catalogue.sources[heater.kind]
     x, y = scale.x(heater.x_m), scale.y(heater.z_m)
     half, high = LAMP_WIDTH_M / 2 * scale.per_m, LAMP_HEIGHT_M * scale.per_m
     shape = f"M{number(x - half)} {number(y)}L{number(x - half * 0.45)} {number(y - high)}"
@@ -197,8 +209,8 @@ def _lamp(design: Design, heater: Heater, scale: Scale, marks: Marks, running: b
 class LampLabels:
     """Words beside lamps, where nothing else stands: one for all of a kind that hang side by side."""
 
-    def __init__(self, design: Design, scale: Scale) -> None:
-        kinds = load_catalogue().sources
+    def __init__(self, design: Design, catalogue: Catalogue, scale: Scale) -> None:
+        kinds = catalogue.sources
         self._scale = scale
         self._lamps = [heater for heater in design.heaters if kinds[heater.kind].family == "lamp"]
         self._taken = [self._box(heater) for heater in self._lamps]
@@ -287,11 +299,11 @@ def _whole(metres: float, marks: Marks) -> str:
     return f"{marks.units.convert(LENGTH, metres):.0f} {marks.units.unit_of(LENGTH)}"
 
 
-def taken_places(design: Design, scale: Scale) -> list[tuple[float, float]]:
+def taken_places(design: Design, catalogue: Catalogue, scale: Scale) -> list[tuple[float, float]]:
     """Where words and lamps already stand, so that isotherm labels keep clear of them."""
     ground_m = design.substrate.depth_m
     taken = []
-    kinds = load_catalogue().sources
+    kinds = catalogue.sources
     for heater in (heater for heater in design.heaters if kinds[heater.kind].family == "lamp"):
         x, low_m = scale.x(heater.x_m), _landing(design, heater)[0]
         taken += [(x, scale.y(heater.z_m)), (x + 15, scale.y((heater.z_m + low_m) / 2))]

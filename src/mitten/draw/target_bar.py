@@ -4,8 +4,9 @@ from collections.abc import Callable, Iterator
 
 from markupsafe import Markup
 
+from mitten.core.design.amounts import celsius
 from mitten.core.design.units import METRIC, Units
-from mitten.core.judge import TargetVerdict, figure_words
+from mitten.core.judge import TargetVerdict, figure_words, range_words
 from mitten.core.judge.targets import Unit
 from mitten.draw.svg import element, line, rect
 
@@ -29,9 +30,9 @@ def target_bar(verdict: TargetVerdict, units: Units = METRIC, interval: tuple[fl
     if beyond:
         tip = 4 if verdict.value > high else -4
         mark = element("path", d=f"M{at - tip:.1f} {middle - 5}L{at + tip:.1f} {middle}L{at - tip:.1f} {middle + 5}Z",
-                       class_=f"mark {verdict.word}")  # fmt: skip
+                       class_=f"mark {verdict.status}")  # fmt: skip
     else:
-        mark = element("circle", cx=at, cy=middle, r=4, class_=f"mark {verdict.word}")
+        mark = element("circle", cx=at, cy=middle, r=4, class_=f"mark {verdict.status}")
     least, most = borne(verdict)
     return element(
         "svg",
@@ -77,10 +78,9 @@ def _whisker(
 
 
 def _described(verdict: TargetVerdict, interval: tuple[float, float] | None) -> str:
-    least, most = borne(verdict)
-    words = f"wanted {verdict.low:g} to {verdict.high:g} {verdict.unit}, borne {least:g} to {most:g}, "
-    words += f"computed {figure_words(verdict)}"
+    wanted, bearable = (range_words(ends, verdict.unit) for ends in ((verdict.low, verdict.high), borne(verdict)))
+    words = f"wanted {wanted}, borne {bearable}, computed {figure_words(verdict)}"
     if interval is None:
         return words
-    unit = " °C" if verdict.unit == "°C" else ""
-    return f"{words}, nine times in ten between {interval[0]:.1f} and {interval[1]:.1f}{unit}"
+    between = celsius(interval, 1, "and") if verdict.unit == "°C" else f"{interval[0]:.1f} and {interval[1]:.1f}"
+    return f"{words}, nine times in ten between {between}"

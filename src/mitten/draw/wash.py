@@ -6,6 +6,7 @@ import numpy as np
 import numpy.typing as npt
 from markupsafe import Markup
 
+from mitten.core.design.amounts import celsius
 from mitten.core.design.units import METRIC, TEMPERATURE, Units
 from mitten.draw.svg import element
 
@@ -64,5 +65,5 @@ def legend(units: Units = METRIC) -> Markup:
     ]  # fmt: skip
     return element(
         "svg", *cells, *marks, viewBox="-10 0 220 26", class_="legend", role="img",
-        aria_label=units.say("Colours from 16 °C, pale, to 56 °C, dark"),
+        aria_label=units.say(f"Colours from {celsius(16)}, pale, to {celsius(56)}, dark"),
     )  # fmt: skip

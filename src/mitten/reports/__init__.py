@@ -2,6 +2,16 @@
 
 from mitten.reports.assessment import assessment_report
 from mitten.reports.climate import Point, answer_point, climate_report, read_point
+from mitten.reports.course import course_csv, course_report
 from mitten.reports.plans import plan_report
 
-__all__ = ["Point", "answer_point", "assessment_report", "climate_report", "plan_report", "read_point"]
+__all__ = [
+    "Point",
+    "answer_point",
+    "assessment_report",
+    "climate_report",
+    "course_csv",
+    "course_report",
+    "plan_report",
+    "read_point",
+]

@@ -2,6 +2,7 @@
 
 from typing import Any
 
+from mitten.core.design.amounts import plain
 from mitten.core.judge import Assessment
 from mitten.core.physics.uncertainty import intervals
 from mitten.reports.climate import climate_report
@@ -11,9 +12,9 @@ def assessment_report(assessment: Assessment) -> dict[str, Any]:
     """Verdicts, findings and the solved conditions."""
     return {
         "name": assessment.design.name,
-        "headline": assessment.headline,
+        "headline": plain(assessment.headline),
         "passes": assessment.passes,
-        "unsolved": {condition.name: why for condition, why in assessment.unsolved.items()},
+        "unsolved": {condition.name: plain(why) for condition, why in assessment.unsolved.items()},
         "targets": [
             {
                 "target": verdict.key,
@@ -22,7 +23,7 @@ def assessment_report(assessment: Assessment) -> dict[str, Any]:
                 "value": round(verdict.value, 2),
                 "unit": verdict.unit,
                 "condition": verdict.condition.name,
-                "verdict": verdict.word,
+                "verdict": verdict.status,
                 "outside": round(verdict.outside, 2),
                 "beyond": round(verdict.beyond, 2),
                 "usual": None if verdict.usual is None else round(verdict.usual, 2),
@@ -36,10 +37,10 @@ def assessment_report(assessment: Assessment) -> dict[str, Any]:
             {
                 "rule": finding.rule,
                 "severity": finding.severity,
-                "title": finding.title,
-                "reason": finding.reason,
-                "number": finding.number,
-                "remedy": finding.remedy,
+                "title": plain(finding.title),
+                "reason": plain(finding.reason),
+                "number": plain(finding.number),
+                "remedy": plain(finding.remedy),
             }
             for finding in assessment.findings
         ],

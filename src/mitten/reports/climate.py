@@ -2,12 +2,14 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from math import isfinite
 from typing import Any, Literal, cast, get_args
 
 from mitten.core.design import BadDesignError, Design, Fault, Site
 from mitten.core.judge import Condition
 from mitten.core.physics.reading.climate import Climate
 from mitten.core.physics.reading.spot import SpotClimate
+from mitten.core.physics.reading.validity import Beyond, beyond_validity
 from mitten.core.physics.uncertainty import Interval
 
 PointKind = Literal["surface", "air", "inside"]
@@ -98,7 +100,7 @@ def climate_report(
     """One object of ``solve --json``; ``sure`` are the 90 % intervals by path."""
     air, floor = climate.air, climate.floor
     hottest_c, (x, y) = floor.hottest()
-    energy = climate.state.energy
+    energy = climate.energy
     return {
         "condition": condition.name,
         "room_c": condition.room_c,
@@ -136,7 +138,8 @@ def climate_report(
             "residual_w": round(energy.residual_w, 6),
         },
         "interval": {path: [round(low, 3), round(high, 3)] for path, (low, high) in sure.items()},
-        "settled": {"rounds": climate.state.rounds, "last_move_k": round(climate.state.last_move_k, 5)},
+        "settled": _settled(climate),
+        "beyond_validity": [_beyond(one) for one in beyond_validity(climate.state)],
     }
 
 
@@ -201,7 +204,25 @@ def _controls(climate: Climate) -> dict[str, dict[str, Any]]:
             "duty": round(held.duty, 4),
             "probe_c": round(held.probe_c, 2),
             "setpoint_c": held.setpoint_c,
-            "word": held.word,
+            "word": held.status,
         }
         for name, held in climate.controls.items()
+    }
+
+
+def _settled(climate: Climate) -> dict[str, Any] | None:
+    """How the solution came to rest; nothing where it is one on its way."""
+    steady = climate.settled
+    return None if steady is None else {"rounds": steady.rounds, "last_move_k": round(steady.last_move_k, 5)}
+
+
+def _beyond(one: Beyond) -> dict[str, Any]:
+    """A correlation that was used outside the range in which it was found."""
+    known = one.correlation
+    return {
+        "correlation": known.name,
+        "symbol": known.symbol,
+        "holds": [known.low, known.high if isfinite(known.high) else None],
+        "used": [float(f"{one.low:.3g}"), float(f"{one.high:.3g}")],
+        "share": round(one.share, 3),
     }

@@ -13,7 +13,7 @@ from threading import Lock
 from cachetools import LRUCache
 from peewee import JOIN, SqliteDatabase, fn
 
-from mitten.core.catalogue import Catalogue, load_catalogue, read_kept_design
+from mitten.core.catalogue import Catalogue, read_kept_design, shipped_catalogue
 from mitten.core.design import BadDesignError, Design, MittenError, write_design
 from mitten.store.connection import Connection, now
 from mitten.store.tables import Row
@@ -65,8 +65,10 @@ class Unreadable:
 class Shelf:
     """The enclosures of one database."""
 
-    def __init__(self, database: SqliteDatabase) -> None:
+    def __init__(self, database: SqliteDatabase, catalogue: Catalogue | None = None) -> None:
+        """Designs are read with ``catalogue``: the one that ships with Mitten, where none is given."""
         self.connection = Connection(database)
+        self.catalogue = catalogue or shipped_catalogue()
         self._tables = self.connection.tables
 
     def enclosures(self) -> list[Shelved]:
@@ -80,7 +82,7 @@ class Shelf:
     def _where_removed(self, removed: bool) -> list[Shelved]:
         with self.connection.reading():
             rows = list(self._at_once().where(self._tables.enclosure.removed_at.is_null(not removed)))
-        return [shelved for row in rows if (shelved := _shelved_of(row)) is not None]
+        return [shelved for row in rows if (shelved := _shelved_of(row, self.catalogue)) is not None]
 
     def _at_once(self) -> Row:
         """Enclosures with their revision in force and the newest made from it, in one query however many they are."""
@@ -204,7 +206,7 @@ class Shelf:
             )
             if revision is None:
                 raise UnknownEnclosureError(f"This enclosure has no revision {number}.")
-            return _read(revision.design)
+            return _read(revision.design, self.catalogue)
 
     def history(self, enclosure_id: int) -> list[Revision]:
         """Every revision, the newest first."""
@@ -236,7 +238,7 @@ class Shelf:
 
     def _unreadable(self, row: Row) -> Unreadable | None:
         try:
-            _read(self._revision(row).design)
+            _read(self._revision(row).design, self.catalogue)
         except BadDesignError as error:
             return Unreadable(row.id, error.faults[0].sentence)
         return None
@@ -267,7 +269,7 @@ class Shelf:
         with self.connection.reading() as tables:
             rows = tables.variant.select().where(self._of(tables.variant, self._enclosure(enclosure_id)))
             found = [(row.name, tables.revision.get_by_id(row.revision_id)) for row in rows.order_by(tables.variant.id)]
-            return [Variant(name, revision.number, _read(revision.design)) for name, revision in found]
+            return [Variant(name, revision.number, _read(revision.design, self.catalogue)) for name, revision in found]
 
     def ticks(self, enclosure_id: int) -> Sequence[str]:
         """Items of the checklist that the keeper has seen to.
@@ -317,7 +319,7 @@ class Shelf:
         revision = self._revision(row)
         return Shelved(
             id=row.id,
-            design=_read(revision.design),
+            design=_read(revision.design, self.catalogue),
             revision=revision.number,
             can_undo=revision.parent_id is not None,
             can_redo=self._newest_child(row) is not None,
@@ -340,32 +342,27 @@ class Shelf:
         return newest
 
 
-def _shelved_of(row: Row) -> Shelved | None:
+def _shelved_of(row: Row, catalogue: Catalogue) -> Shelved | None:
     """One row of all at once; None where its design cannot be read."""
     try:
-        design = _read(row["design"])
+        design = _read(row["design"], catalogue)
     except BadDesignError:
         return None
     undo, redo = row["parent_id"] is not None, row["child_id"] is not None
     return Shelved(row["id"], design, row["number"], undo, redo, row["outlet"])
 
 
-def _read(content: str) -> Design:
+def _read(content: str, catalogue: Catalogue) -> Design:
     """A design as it is kept; the latest ones are not read again as long as the catalogue is the same."""
-    catalogue = load_catalogue()
+    key = content, catalogue
     with _READ_LOCK:
-        if not _READ_WITH or _READ_WITH[0] is not catalogue:
-            _READ_WITH[:] = [catalogue]
-            _READ.clear()
-        known = _READ.get(content)
+        known = _READ.get(key)
     if known is None:
         known = read_kept_design(content, catalogue)
         with _READ_LOCK:
-            if _READ_WITH[0] is catalogue:
-                _READ[content] = known
+            _READ[key] = known
     return known
 
 
-_READ: LRUCache[str, Design] = LRUCache(3000)
-_READ_WITH: list[Catalogue] = []
+_READ: LRUCache[tuple[str, Catalogue], Design] = LRUCache(3000)
 _READ_LOCK = Lock()

@@ -9,14 +9,14 @@ from typing import TypeVar
 import numpy as np
 from numpy.typing import NDArray
 
+from mitten.core.catalogue import Catalogue
 from mitten.core.design import Design
 from mitten.core.judge import Assessment, Climates, Condition, assess, assess_in, solve_condition
-from mitten.core.physics.balance.prepared import forget_prepared
 from mitten.core.physics.reading.climate import Climate
 from mitten.core.physics.uncertainty import intervals
 from mitten.core.plan import Mending, OvertakenError, hide_fixes
-from mitten.web.kept import Kept
-from mitten.web.views.verdict import Fixes, Sure
+from mitten.web.kept import LatestCache
+from mitten.web.views.verdict import Fixes, IntervalsByCondition
 
 KEPT_ASSESSMENTS = 80
 KEPT_BYTES = 80 * 2**20
@@ -28,23 +28,18 @@ Known = TypeVar("Known")
 
 
 class Assessments:
-    """Assessments of the latest designs. A design is a value, so that its assessment can be kept."""
+    """Assessments of the latest designs with one catalogue. A design is a value, so that its assessment can be kept."""
 
-    def __init__(self) -> None:
-        self._kept: Kept[Design, Assessment] = Kept(KEPT_ASSESSMENTS, KEPT_BYTES, _matrices_of)
-        self._sure: Kept[Design, Sure] = Kept(KEPT_ASSESSMENTS)
-        self._fixes: Kept[Design, Fixes] = Kept(KEPT_ASSESSMENTS)
-        self._explored: Kept[tuple[Design, Condition], Assessment] = Kept(KEPT_EXPLORED)
-        self._let_go: Kept[Design, Climates] = Kept(KEPT_LET_GO)
+    def __init__(self, catalogue: Catalogue) -> None:
+        self.catalogue = catalogue
+        self._kept: LatestCache[Design, Assessment] = LatestCache(KEPT_ASSESSMENTS, KEPT_BYTES, _matrices_of)
+        self._sure: LatestCache[Design, IntervalsByCondition] = LatestCache(KEPT_ASSESSMENTS)
+        self._fixes: LatestCache[Design, Fixes] = LatestCache(KEPT_ASSESSMENTS)
+        self._explored: LatestCache[tuple[Design, Condition], Assessment] = LatestCache(KEPT_EXPLORED)
+        self._let_go: LatestCache[Design, Climates] = LatestCache(KEPT_LET_GO)
         self._lock = Lock()
         self._working: dict[Design, Lock] = {}
-        self.on_the_way = OnTheWay()
-
-    def forget(self) -> None:
-        """Forget everything: the catalogue has changed."""
-        for kept in (self._kept, self._sure, self._fixes, self._explored, self._let_go):
-            kept.clear()
-        forget_prepared()
+        self.on_the_way = OnTheWay(catalogue)
 
     def of(self, design: Design, before: Design | None = None) -> Assessment:
         """The assessment of a design; ``before`` is the design it was edited from.
@@ -53,9 +48,10 @@ class Assessments:
             UnsolvedError: no condition has an answer.
         """
         with self._one_at_a_time(design):
-            near = None if before is None else self._kept.get(before)
+            one_before = None if before is None else self._kept.get(before)
+            near = {} if one_before is None else one_before.climates
             kept, known = self._kept.get(design), self._let_go.get(design) or {}
-            return kept or self._kept.put(design, assess(design, near, datetime.now(UTC).date(), known))
+            return kept or self._kept.put(design, assess(design, self.catalogue, near, datetime.now(UTC).date(), known))
 
     def known(self, design: Design) -> Assessment | None:
         """The assessment of a design, if it was made already."""
@@ -71,7 +67,7 @@ class Assessments:
         if explored is not None:
             return explored.climates[condition]
         assessment = self.of(design)
-        return assessment.solved.get(condition) or solve_condition(design, condition)
+        return assessment.solved.get(condition) or solve_condition(design, self.catalogue, condition)
 
     def in_one(self, design: Design, condition: Condition) -> Assessment:
         """A design judged in one condition that no season brings: a failure, or a room of the keeper's choice.
@@ -93,16 +89,16 @@ class Assessments:
         kept = self.of(before).solved
         start = next((climate for at, climate in kept.items() if at.name == condition.name), None)
         with self._one_at_a_time(design):
-            climate = solve_condition(design, condition, start)
+            climate = solve_condition(design, self.catalogue, condition, start)
             self._let_go.put(design, {condition: climate})
         return climate
 
-    def sure_of(self, design: Design, compute: bool = True) -> Sure | None:
+    def sure_of(self, design: Design, compute: bool = True) -> IntervalsByCondition | None:
         """The 90 % intervals of the targets' figures, each in its worst condition; None if not known and not wanted."""
 
         return self._remembered(self._sure, design, (lambda: _intervals_of(self.of(design))) if compute else None)
 
-    def sure_in(self, design: Design, condition: Condition) -> Sure:
+    def sure_in(self, design: Design, condition: Condition) -> IntervalsByCondition:
         """The same in one condition alone."""
         return _intervals_of(self.in_one(design, condition))
 
@@ -133,7 +129,7 @@ class Assessments:
                 self._working.pop(design, None)
 
     @staticmethod
-    def _remembered(kept: Kept[Design, Known], design: Design, work: Callable[[], Known] | None) -> Known | None:
+    def _remembered(kept: LatestCache[Design, Known], design: Design, work: Callable[[], Known] | None) -> Known | None:
         known = kept.get(design)
         return known if known is not None or work is None else kept.put(design, work())
 
@@ -145,7 +141,7 @@ def _matrices_of(assessment: Assessment) -> Iterator[NDArray[np.floating]]:
         yield from one.matrices
 
 
-def _intervals_of(assessment: Assessment) -> Sure:
+def _intervals_of(assessment: Assessment) -> IntervalsByCondition:
     """The intervals of an assessment's figures by condition."""
     paths: dict[Condition, set[str]] = {}
     for verdict in assessment.verdicts:
@@ -160,13 +156,14 @@ FINENESS_ON_THE_WAY = 0.5
 class OnTheWay:
     """The latest coarse climate by time of day, which the next one is begun from."""
 
-    def __init__(self) -> None:
+    def __init__(self, catalogue: Catalogue) -> None:
+        self._catalogue = catalogue
         self._latest: dict[bool, Climate] = {}
 
     def solve(self, design: Design, condition: Condition) -> Climate:
         """The coarse climate of a design."""
         before = self._latest.get(condition.day)
         near = before if before is not None and before.design.enclosure == design.enclosure else None
-        climate = solve_condition(design, condition, near, FINENESS_ON_THE_WAY)
+        climate = solve_condition(design, self._catalogue, condition, near, FINENESS_ON_THE_WAY)
         self._latest[condition.day] = climate
         return climate

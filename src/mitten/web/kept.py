@@ -9,7 +9,7 @@ Key = TypeVar("Key")
 Value = TypeVar("Value")
 
 
-class Kept(Generic[Key, Value]):
+class LatestCache(Generic[Key, Value]):
     """At most ``most`` values; the one that was put or asked for longest ago goes first.
 
     ``heavy`` gives what a value holds that is large and may be shared with others, such as arrays: at most

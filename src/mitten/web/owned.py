@@ -6,7 +6,7 @@ from dataclasses import asdict, astuple
 
 from pydantic import BaseModel, ConfigDict, TypeAdapter, ValidationError
 
-from mitten.core.catalogue import load_catalogue
+from mitten.core.catalogue import Catalogue
 from mitten.core.design import MittenError
 from mitten.core.plan.search import Owned
 from mitten.store import Settings
@@ -35,41 +35,41 @@ class _Gear(BaseModel):
 _MANY = TypeAdapter(list[_Gear])
 
 
-def owned_gear(settings: Settings) -> tuple[Owned, ...]:
+def owned_gear(settings: Settings, catalogue: Catalogue) -> tuple[Owned, ...]:
     """What the keeper owns, of kinds that the library still has."""
     try:
         gear = _MANY.validate_json(settings.get(NAME, "[]"))
     except ValidationError:
         return ()
-    return tuple(Owned(**one.model_dump()) for one in gear if known_kind(one.kind))
+    return tuple(Owned(**one.model_dump()) for one in gear if known_kind(one.kind, catalogue))
 
 
-def read_owned(gear: str, fixture: str = "", hours: str = "") -> Owned:
+def read_owned(catalogue: Catalogue, gear: str, fixture: str = "", hours: str = "") -> Owned:
     """A piece of gear as it was typed, ``75 W halogen flood`` or ``halogen-flood:75``, with its fixture's rating and
     the hours it has burned; what is left empty is not known.
 
     Raises:
         NotOwnedError: with a sentence that says what is not understood.
     """
-    kind, watts = _kind_and_watts(gear.strip())
+    kind, watts = _kind_and_watts(gear.strip(), catalogue)
     return Owned(kind, watts, _figure(fixture, MOST_WATTS), _figure(hours, MOST_HOURS))
 
 
-def _kind_and_watts(typed: str) -> tuple[str, float]:
+def _kind_and_watts(typed: str, catalogue: Catalogue) -> tuple[str, float]:
     key, _, text = typed.partition(":")
-    if known_kind(key) and (amount := _amount(text, MOST_WATTS)) is not None:
+    if known_kind(key, catalogue) and (amount := _amount(text, MOST_WATTS)) is not None:
         return key, amount
     number = A_NUMBER.search(typed)
     watts = _amount(number.group(1), MOST_WATTS) if number else None
     if number is None or watts is None:
         raise NotOwnedError(f"Say how many watts it has, such as '{EXAMPLE}'.")
     words = (typed[: number.start()] + typed[number.end() :]).lower().split()
-    return _kind_called(words, typed), watts
+    return _kind_called(words, typed, catalogue), watts
 
 
-def _kind_called(words: Sequence[str], typed: str) -> str:
+def _kind_called(words: Sequence[str], typed: str, catalogue: Catalogue) -> str:
     """The one kind whose name has all the words, or is just that."""
-    fitting = _kinds_with(words) if words else {}
+    fitting = _kinds_with(words, catalogue) if words else {}
     exact = [key for key, label in fitting.items() if label == " ".join(words)]
     chosen = exact or list(fitting)
     if len(chosen) == 1:
@@ -80,9 +80,8 @@ def _kind_called(words: Sequence[str], typed: str) -> str:
     raise NotOwnedError(f"'{typed}' may be {len(fitting)} things: {', '.join(list(fitting.values())[:LISTED])}{more}.")
 
 
-def _kinds_with(words: Sequence[str]) -> dict[str, str]:
+def _kinds_with(words: Sequence[str], catalogue: Catalogue) -> dict[str, str]:
     """Keys and names of the kinds whose name has all the words."""
-    catalogue = load_catalogue()
     labels = {key: kind.label.lower() for table in (catalogue.sources, catalogue.uvb) for key, kind in table.items()}
     return {key: label for key, label in labels.items() if all(word in label for word in words)}
 
@@ -106,15 +105,14 @@ def _amount(text: str, most: float) -> float | None:
     return amount if 0.0 < amount <= most else None
 
 
-def known_kind(kind: str) -> bool:
+def known_kind(kind: str, catalogue: Catalogue) -> bool:
     """Whether the library has a source or UV lamp of that key."""
-    catalogue = load_catalogue()
     return kind in catalogue.sources or kind in catalogue.uvb
 
 
-def add_gear(settings: Settings, gear: Owned) -> None:
+def add_gear(settings: Settings, gear: Owned, catalogue: Catalogue) -> None:
     """One more piece on the shelf."""
-    _keep(settings, (*owned_gear(settings), gear)[:MOST_OWNED])
+    _keep(settings, (*owned_gear(settings, catalogue), gear)[:MOST_OWNED])
 
 
 def gear_key(gear: Owned) -> str:
@@ -122,9 +120,9 @@ def gear_key(gear: Owned) -> str:
     return ":".join(str(figure) for figure in astuple(gear))
 
 
-def remove_gear(settings: Settings, key: str) -> None:
+def remove_gear(settings: Settings, key: str, catalogue: Catalogue) -> None:
     """One piece of that key less; without one, nothing changes."""
-    gear = list(owned_gear(settings))
+    gear = list(owned_gear(settings, catalogue))
     found = next((one for one in gear if gear_key(one) == key), None)
     if found is not None:
         gear.remove(found)

@@ -12,6 +12,8 @@ from fastapi.templating import Jinja2Templates
 from jinja2 import Environment, FileSystemLoader, StrictUndefined
 
 from mitten import __version__
+from mitten.core.design.amounts import centimetres
+from mitten.core.design.units import METRIC, Units
 
 TEMPLATES = Path(__file__).parent / "templates"
 STATIC = Path(__file__).parent / "static"
@@ -34,11 +36,14 @@ class Pages:
         environment.filters["plain"] = plain
         environment.filters["segment"] = segment
         environment.filters["say"] = lambda sentence, units: units.say(sentence)
+        environment.filters["centimetres"] = centimetres
         self._templates = Jinja2Templates(env=environment)
 
     def answer(self, request: Request, name: str, context: dict[str, Any], status: int = 200) -> HTMLResponse:
-        """A filled template as an answer."""
-        return self._templates.TemplateResponse(request, name, context, status_code=status)
+        """A filled template as an answer; what amounts it has are in the keeper's units, where it says which."""
+        filled = self._templates.get_template(name).render({"request": request, **context})
+        units: Units = context.get("units", METRIC)
+        return HTMLResponse(units.say(filled), status)
 
 
 @cache

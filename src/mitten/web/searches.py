@@ -5,9 +5,12 @@ from collections.abc import Callable, Mapping
 from contextlib import AbstractContextManager, nullcontext
 from dataclasses import dataclass, replace
 from threading import Condition, Event, Lock, Thread
+from time import monotonic
 
 from mitten.core.design import MittenError
 from mitten.core.plan.search import ALONE, Brief, Crew, Near, Progress, end_at_once, nearest, obstacles, search
+
+_LOG = logging.getLogger(__name__)
 
 MOST_KEPT = 12
 BROKE_OFF = "The search broke off, for a reason that nobody foresaw. Look again, or change something."
@@ -139,16 +142,21 @@ class Searches:
             self._turns.stop(searching)
 
     def _run(self, searching: Searching) -> None:
+        begun_s = monotonic()
         try:
             if self._turns.wait(searching):
                 self._work(searching)
+                found = len(searching.progress.plans)
+                _LOG.info(
+                    "searched '%s': %d plans in %.1f s", searching.brief.design.name, found, monotonic() - begun_s
+                )
         except MittenError as error:
             searching.trouble = str(error)
         except Exception:
             # A search that fails is said to have failed; it never looks like one that found nothing. One that was to
             # stop may lose its processes.
             if not searching.stop.is_set():
-                logging.getLogger(__name__).exception("a search broke off")
+                _LOG.exception("a search broke off")
                 searching.trouble = BROKE_OFF
         finally:
             searching.running = False
@@ -167,7 +175,7 @@ def _say(searching: Searching, crew: Crew) -> None:
     progress = searching.progress
     if progress.plans:
         return
-    searching.said = tuple(obstacles(progress))
+    searching.said = tuple(obstacles(progress, searching.brief.catalogue))
     if not searching.stop.is_set():
         searching.progress = replace(progress, step="Looking for the one change that would mend the nearest")
         searching.nearest = tuple(nearest(searching.brief, progress, crew))

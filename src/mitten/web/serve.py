@@ -1,5 +1,6 @@
 """Starting the server: on this machine only, with the demo data or the keeper's."""
 
+import logging
 import os
 import signal
 import socket
@@ -8,6 +9,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager, suppress
 from pathlib import Path
 from tempfile import TemporaryDirectory
+from typing import Literal
 
 import uvicorn
 from platformdirs import user_data_path
@@ -24,6 +26,9 @@ from mitten.web.searches import Searches
 ADDRESS = "127.0.0.1"
 DATABASE_NAME = "mitten.sqlite3"
 
+LogLevel = Literal["debug", "info", "warning", "error"]
+DEFAULT_LOG_LEVEL: LogLevel = "warning"
+LOG_LINE = "%(asctime)s %(levelname)s %(name)s: %(message)s"
 
 MOST_WAIT_S = 15
 """An edit that was begun is answered before the server ends, unless it takes longer than that."""
@@ -33,7 +38,7 @@ class ServeError(MittenError):
     """The server cannot be started like that."""
 
 
-def serve_demo(port: int) -> None:
+def serve_demo(port: int, log_level: LogLevel = DEFAULT_LOG_LEVEL) -> None:
     """Serve invented enclosures from a folder that goes when the server stops.
 
     Raises:
@@ -42,10 +47,10 @@ def serve_demo(port: int) -> None:
     with TemporaryDirectory(prefix="mitten-demo-") as folder, _database(Path(folder) / DATABASE_NAME) as shelf:
         for design in demo_designs():
             shelf.add(design, "Demo")
-        _serve(shelf, port, "Demo data: what you change is gone when this stops.")
+        _serve(shelf, port, "Demo data: what you change is gone when this stops.", log_level)
 
 
-def serve_keepers(port: int, database: Path | None) -> None:
+def serve_keepers(port: int, database: Path | None, log_level: LogLevel = DEFAULT_LOG_LEVEL) -> None:
     """Serve the keeper's own enclosures.
 
     Raises:
@@ -54,7 +59,7 @@ def serve_keepers(port: int, database: Path | None) -> None:
     """
     path = database or user_data_path("mitten", appauthor=False) / DATABASE_NAME
     with held_alone(path), _database(path) as shelf:
-        _serve(shelf, port, f"Your data: {path}")
+        _serve(shelf, port, f"Your data: {path}", log_level)
 
 
 @contextmanager
@@ -72,7 +77,8 @@ def listening_socket() -> socket.socket:
     return socket.socket(socket.AF_INET, socket.SOCK_STREAM, socket.IPPROTO_TCP)
 
 
-def _serve(shelf: Shelf, port: int, about: str) -> None:
+def _serve(shelf: Shelf, port: int, about: str, log_level: LogLevel) -> None:
+    logging.basicConfig(level=log_level.upper(), format=LOG_LINE, force=True)
     _end_in_order()
     give_large_pieces_back()
     with listening_socket() as listening:
@@ -81,7 +87,9 @@ def _serve(shelf: Shelf, port: int, about: str) -> None:
         print(f"Mitten is at http://{ADDRESS}:{listening.getsockname()[1]}/  (Ctrl+C stops it)\n{about}", flush=True)
         make_ready()
         app = create_app(shelf, searches=Searches(two_processes))
-        config = uvicorn.Config(app, http=Patient, log_level="warning", timeout_graceful_shutdown=MOST_WAIT_S)
+        config = uvicorn.Config(
+            app, http=Patient, log_level=log_level, log_config=None, timeout_graceful_shutdown=MOST_WAIT_S
+        )
         # Ctrl+C has done its work once the server has ended.
         with suppress(KeyboardInterrupt):
             uvicorn.Server(config).run(sockets=[listening])

@@ -1,10 +1,13 @@
-"""Who may ask for what: known host names, writes from our own pages only, and a strict content policy."""
+"""Who may ask for what: writes from our own pages only, of a length that is said, and a strict content policy.
+
+Which host names are answered to is Starlette's to check; see ``app``.
+"""
 
 from starlette.datastructures import Headers, MutableHeaders
 from starlette.responses import PlainTextResponse, RedirectResponse, Response
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-HOST_NAMES = frozenset({"127.0.0.1", "localhost", "[::1]"})
+HOST_NAMES = frozenset({"127.0.0.1", "localhost"})
 SAFE_METHODS = frozenset({"GET", "HEAD", "OPTIONS"})
 MOST_BODY_BYTES = 1_200_000
 """A design file and the form around it."""
@@ -52,8 +55,8 @@ def _cache_of(scope: Scope) -> str:
 class TrustMiddleware:
     """Refuses strangers' requests before any route sees them, and adds the policy to every answer."""
 
-    def __init__(self, app: ASGIApp, hosts: frozenset[str] = HOST_NAMES) -> None:
-        self.app, self.hosts = app, hosts
+    def __init__(self, app: ASGIApp) -> None:
+        self.app = app
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         """Answer or pass on one request."""
@@ -61,7 +64,7 @@ class TrustMiddleware:
             await self.app(scope, receive, send)
             return
         headers = Headers(scope=scope)
-        refusal = _refusal(scope["method"], headers, self.hosts)
+        refusal = _refusal(scope["method"], headers)
         if refusal is None and int(headers.get("content-length") or "0") > MOST_BODY_BYTES:
             # Taken off the line before it is refused: a browser that is cut short shows no answer at all.
             await _discard(receive)
@@ -80,11 +83,8 @@ class TrustMiddleware:
         await self.app(scope, receive, send_with_policy)
 
 
-def _refusal(method: str, headers: Headers, hosts: frozenset[str]) -> Response | None:
-    host = headers.get("host", "")
-    if _name_of(host) not in hosts:
-        return PlainTextResponse("This address is not served here.", 421)
-    if method not in SAFE_METHODS and not _from_our_own_page(headers, host):
+def _refusal(method: str, headers: Headers) -> Response | None:
+    if method not in SAFE_METHODS and not _from_our_own_page(headers):
         return PlainTextResponse("Changes are taken only from Mitten's own pages.", 403)
     length = headers.get("content-length") or "0"
     if not (length.isascii() and length.isdecimal() and len(length) <= LONGEST_LENGTH):
@@ -111,13 +111,9 @@ def _too_large(path: str) -> Response:
     return PlainTextResponse("That is far larger than any design; nothing was stored.", 413)
 
 
-def _name_of(host: str) -> str:
-    return host if host.endswith("]") else host.rpartition(":")[0] or host
-
-
-def _from_our_own_page(headers: Headers, host: str) -> bool:
+def _from_our_own_page(headers: Headers) -> bool:
     site = headers.get("sec-fetch-site")
     if site is not None:
         return site in ("same-origin", "none")
     origin = headers.get("origin")
-    return origin is None or origin.partition("://")[2] == host
+    return origin is None or origin.partition("://")[2] == headers.get("host", "")

@@ -1,7 +1,8 @@
 """Edits of an enclosure: what was typed, dragged or chosen, into a new design or a sentence beside the field."""
 
+from mitten.core.catalogue.moving import Coordinates
 from mitten.web.edits.fields import EditError
-from mitten.web.edits.moves import Place, align_part, move_part
+from mitten.web.edits.moves import align_part, move_part
 from mitten.web.edits.parts import LED, NEW_VENT, add_part, apply_fix, copy_part, edit_part, remove_part
 from mitten.web.edits.refs import PartRef, find_part, parts_of
 from mitten.web.edits.sheets import SHEET_FORM_NAMES, add_layer, apply_preset, edit_sheet, remove_layer
@@ -11,9 +12,9 @@ __all__ = [
     "LED",
     "NEW_VENT",
     "SHEET_FORM_NAMES",
+    "Coordinates",
     "EditError",
     "PartRef",
-    "Place",
     "add_layer",
     "add_part",
     "align_part",

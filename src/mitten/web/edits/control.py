@@ -2,19 +2,19 @@
 
 from typing import Any
 
-from mitten.core.catalogue import load_catalogue, targets_of
+from mitten.core.catalogue import Catalogue, targets_of
 from mitten.core.design import Control, Design, Heater
+from mitten.core.design.editing import Data
 from mitten.core.plan.probe_places import probe_places
-from mitten.web.edits.fields import Data
 
 LOW_AIR_M = 0.05
 FOLLOWING = ("probe", "day_c", "night_c", "summer", "cut_out_c")
 """Keys of a control that follows a probe."""
 
 
-def settle_control(design: Design, data: Data, before: Control) -> None:
+def settle_control(design: Design, catalogue: Catalogue, data: Data, before: Control) -> None:
     """Give a control what its kind needs, and take from it what its kind cannot have."""
-    _put_probe(design, data, before)
+    _put_probe(design, catalogue, data, before)
     if data["kind"] in ("dimmer", "timer"):
         for key in FOLLOWING:
             data.pop(key, None)
@@ -22,47 +22,47 @@ def settle_control(design: Design, data: Data, before: Control) -> None:
     if not data.get("summer"):
         data.pop("summer", None)
     if before.probe is None:
-        data["probe"] = probe_beside(design, design.heaters_of(before)[0])
+        data["probe"] = probe_beside(design, catalogue, design.heaters_of(before)[0])
     if data.get("day_c") is None and data.get("night_c") is None and not before.is_thermostat:
-        data["day_c"] = _usual_setpoint_c(design)
+        data["day_c"] = _usual_setpoint_c(design, catalogue)
 
 
-def _put_probe(design: Design, data: Data, before: Control) -> None:
+def _put_probe(design: Design, catalogue: Catalogue, data: Data, before: Control) -> None:
     """Put the probe to the place with the name that was chosen."""
     where = (data.get("probe") or {}).pop("where", None)
-    for place in probe_places(design, before):
+    for place in probe_places(design, catalogue, before):
         if place.key == where:
             data["probe"] = place.probe.model_dump(mode="json")
 
 
-def probe_beside(design: Design, heater: Heater) -> dict[str, Any]:
+def probe_beside(design: Design, catalogue: Catalogue, heater: Heater) -> dict[str, Any]:
     """Low air under a lamp, shaded; of a contact source the source itself."""
-    family = load_catalogue().sources[heater.kind].family
+    family = catalogue.sources[heater.kind].family
     reads = "heater" if family in ("contact", "rock") else "air"
     z_m = design.substrate.depth_m + LOW_AIR_M
     return {"x_m": heater.x_m, "y_m": heater.y_m, "z_m": round(z_m, 4), "reads": reads, "shaded": True}
 
 
-def _usual_setpoint_c(design: Design) -> float:
-    targets = targets_of(design.animal, load_catalogue().species[design.animal.species])
+def _usual_setpoint_c(design: Design, catalogue: Catalogue) -> float:
+    targets = targets_of(design.animal, catalogue.species[design.animal.species])
     return round(sum(targets.warm_air_c) / 2)
 
 
-def add_control(design: Design, data: Data, heater: Heater, heater_data: Data, key: str) -> None:
+def add_control(design: Design, catalogue: Catalogue, data: Data, heater: Heater, heater_data: Data, key: str) -> None:
     """A new control of a kind of the catalogue for a heater."""
-    kind = load_catalogue().controls[key]
+    kind = catalogue.controls[key]
     name = new_name({control.name for control in design.controls}, kind.label)
     control: Data = {"name": name, "kind": kind.kind, "max_watts": kind.usual_max_watts}
     if kind.kind not in ("dimmer", "timer"):
-        control |= _setpoints(design, heater) | {"probe": probe_beside(design, heater)}
+        control |= _setpoints(design, catalogue, heater) | {"probe": probe_beside(design, catalogue, heater)}
     heater_data["control"] = name
     data["controls"] = [*data.get("controls", []), control]
 
 
-def _setpoints(design: Design, heater: Heater) -> Data:
-    targets = targets_of(design.animal, load_catalogue().species[design.animal.species])
-    contact = load_catalogue().sources[heater.kind].family in ("contact", "rock")
-    day_c = targets.basking_surface_c[1] if contact else _usual_setpoint_c(design)
+def _setpoints(design: Design, catalogue: Catalogue, heater: Heater) -> Data:
+    targets = targets_of(design.animal, catalogue.species[design.animal.species])
+    contact = catalogue.sources[heater.kind].family in ("contact", "rock")
+    day_c = targets.basking_surface_c[1] if contact else _usual_setpoint_c(design, catalogue)
     return {"day_c": day_c, "night_c": round(sum(targets.night_c) / 2)}
 
 

@@ -10,6 +10,7 @@ from typing import Any, Literal, Union, get_args, get_origin
 from pydantic import BaseModel, ValidationError
 
 from mitten.core.catalogue import TABLES, Entry, check_entry
+from mitten.core.design.amounts import centimetres
 from mitten.core.design.units import (
     ANGLE,
     LENGTH,
@@ -141,7 +142,7 @@ def _label(prefix: str, name: str) -> str:
 def _words(key: str) -> str:
     ending = next((one for one in sorted(UNIT_WORDS, key=len, reverse=True) if key.endswith(one)), "")
     return key.removesuffix(ending).replace("_", " ").replace("uvi", "UV index").replace(
-        "30cm", "30 cm"
+        "30cm", centimetres(30)
     ) + UNIT_WORDS.get(ending, "")
 
 

@@ -4,7 +4,6 @@ The same list of fields makes the form that a page shows and reads what comes ba
 its value within the part that the form is of, so that a fault of the design finds its field by its path.
 """
 
-import json
 import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
@@ -13,11 +12,11 @@ from typing import Any, Literal
 
 from pydantic import BaseModel
 
-from mitten.core.catalogue import load_catalogue, read_checked_design
+from mitten.core.catalogue import Catalogue, read_data
 from mitten.core.design import BadDesignError, Design, Fault, MittenError
+from mitten.core.design.editing import Data
 from mitten.core.design.units import PLAIN, BadQuantityError, Quantity, Units
 
-Data = dict[str, Any]
 Typed = Mapping[str, str]
 FieldKind = Literal["choice", "flag", "number", "whole", "slider", "text", "date", "time"]
 YES, NO = "yes", "no"
@@ -191,7 +190,13 @@ def noun_limits(noun: type[BaseModel], key: str) -> tuple[float, float] | None:
 
 
 def read_edited(
-    form: str, data: Data, typed: Typed, units: Units, prefix: str = "", before: Design | None = None
+    form: str,
+    data: Data,
+    typed: Typed,
+    units: Units,
+    catalogue: Catalogue,
+    prefix: str = "",
+    before: Design | None = None,
 ) -> Design:
     """The design of edited data, of which it was ``before``; faults under ``prefix`` stand beside their fields, others
     over the form.
@@ -200,7 +205,7 @@ def read_edited(
         EditError: with every fault found.
     """
     try:
-        return read_checked_design(json.dumps(data), load_catalogue(), before)
+        return read_data(data, catalogue, before)
     except BadDesignError as error:
         sentences: dict[str, str] = {}
         for fault in error.faults:
@@ -227,11 +232,6 @@ def _parts_named(data: Data, error: BadDesignError) -> frozenset[str]:
         if name:
             found.add(name)
     return frozenset(found)
-
-
-def data_of(design: Design) -> Data:
-    """A design's data, to be changed and read again."""
-    return design.model_dump(mode="json", exclude_none=True)
 
 
 def index_of(parts: Sequence[Data], name: str) -> int:

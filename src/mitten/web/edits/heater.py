@@ -2,33 +2,34 @@
 
 from math import hypot
 
-from mitten.core.catalogue import load_catalogue
+from mitten.core.catalogue import Catalogue
+from mitten.core.catalogue.moving import keep_part_inside
 from mitten.core.design import Design, Heater
+from mitten.core.design.editing import Data
 from mitten.core.judge import fixture_rating_w
 from mitten.core.plan.usual import height_inside_m, settled_in
 from mitten.web.edits.control import add_control, without_idle_controls
-from mitten.web.edits.fields import Data, EditError, Typed
-from mitten.web.edits.moves import keep_part_inside
+from mitten.web.edits.fields import EditError, Typed
 from mitten.web.edits.part_specs import NEW_CONTROL
 
 JUST_ABOVE_THE_MESH_M = 0.02
 
 
-def settle_heater(design: Design, data: Data, heater: Data, before: Heater) -> None:
+def settle_heater(design: Design, catalogue: Catalogue, data: Data, heater: Data, before: Heater) -> None:
     """Bring a heater whose fields were changed to where its kind and place can be; ``heater`` lies in ``data``."""
-    kinds = load_catalogue().sources
+    kinds = catalogue.sources
     if heater["kind"] in kinds and kinds[heater["kind"]].family != kinds[before.kind].family:
-        for key, value in settled_in(design, before, heater["kind"]).items():
+        for key, value in settled_in(design, catalogue, before, heater["kind"]).items():
             heater.pop(key, None) if value is None else heater.update({key: value})
     else:
-        _settle_place(design, heater, before)
+        _settle_place(design, catalogue, heater, before)
     wanted = heater.get("control") or ""
-    if wanted.startswith(NEW_CONTROL) and wanted.removeprefix(NEW_CONTROL) in load_catalogue().controls:
-        add_control(design, data, before, heater, wanted.removeprefix(NEW_CONTROL))
+    if wanted.startswith(NEW_CONTROL) and wanted.removeprefix(NEW_CONTROL) in catalogue.controls:
+        add_control(design, catalogue, data, before, heater, wanted.removeprefix(NEW_CONTROL))
     without_idle_controls(data)
 
 
-def _settle_place(design: Design, heater: Data, before: Heater) -> None:
+def _settle_place(design: Design, catalogue: Catalogue, heater: Data, before: Heater) -> None:
     """A lamp that changes sides of the mesh is moved to where it fits; a mat gets what its new place needs."""
     box_m = design.enclosure.height_m
     if heater["above_mesh"] != before.above_mesh and heater["z_m"] == before.z_m:
@@ -37,7 +38,7 @@ def _settle_place(design: Design, heater: Data, before: Heater) -> None:
     place = heater.get("place")
     if place == "wall" and before.place != "wall":
         heater["z_m"] = round(box_m / 2, 4)
-        keep_part_inside({"enclosure": design.enclosure.model_dump()}, "heaters", heater)
+        keep_part_inside({"enclosure": design.enclosure.model_dump()}, catalogue, "heaters", heater)
     if place == "hide-roof" and design.sites and (before.place != "hide-roof" or heater.get("site") != before.site):
         _lay_under(design, heater, before)
 
@@ -52,16 +53,16 @@ def _lay_under(design: Design, heater: Data, before: Heater) -> None:
     }  # fmt: skip
 
 
-def refuse_overload(form: str, heater: Data, before: Heater, after: Design, typed: Typed) -> None:
+def refuse_overload(form: str, heater: Data, before: Heater, after: Design, typed: Typed, catalogue: Catalogue) -> None:
     """A lamp stronger than its fixture is not taken at all; one that already hangs there may still be moved.
 
     Raises:
         EditError: beside the power.
     """
     now = after.heater(heater["name"])
-    if not load_catalogue().sources[now.kind].needs_fixture:
+    if not catalogue.sources[now.kind].needs_fixture:
         return
-    rating = fixture_rating_w(now.fixture, load_catalogue())
+    rating = fixture_rating_w(now.fixture, catalogue)
     if now.watts > rating and (now.watts != before.watts or now.fixture != before.fixture):
         sentence = (
             f"{now.watts:g} W is more than the {rating:g} W this fixture is rated for: it would overheat. "

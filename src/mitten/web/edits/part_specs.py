@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Iterator, Sequence
 
-from mitten.core.catalogue import SourceKind, load_catalogue
+from mitten.core.catalogue import Catalogue, SourceKind
 from mitten.core.design import (
     LAMP_ABOVE_LID_LIMIT_M,
     LEAST_LAMP_HEIGHT_M,
@@ -16,6 +16,7 @@ from mitten.core.design import (
     UvbLamp,
     Vent,
 )
+from mitten.core.design.amounts import centimetres
 from mitten.core.design.units import (
     ANGLE,
     AREA,
@@ -65,8 +66,10 @@ ELSEWHERE = "elsewhere"
 
 FAIL_WORDS = [Option("unknown", "not known"), Option("off", "off"), Option("on", "on, at full power")]
 
+UVI_WORDS = f"UV index at {centimetres(30)}"
 
-def part_specs(design: Design, ref: PartRef, kind: str | None = None) -> list[Spec]:
+
+def part_specs(design: Design, catalogue: Catalogue, ref: PartRef, kind: str | None = None) -> list[Spec]:
     """The fields of a part; ``kind`` is a heater's kind as it was typed, which decides the wattages on offer.
 
     Raises:
@@ -74,11 +77,11 @@ def part_specs(design: Design, ref: PartRef, kind: str | None = None) -> list[Sp
     """
     part = noun_of(design, ref)
     makers: dict[str, Callable[[], Iterator[Spec]]] = {
-        "heaters": lambda: _heater(design, part, kind),
-        "controls": lambda: _control(design, part),
-        "uvb": lambda: _uvb(design, part),
+        "heaters": lambda: _heater(design, catalogue, part, kind),
+        "controls": lambda: _control(design, catalogue, part),
+        "uvb": lambda: _uvb(design, catalogue, part),
         "lights": lambda: _light(design, part),
-        "sites": lambda: _site(design, part),
+        "sites": lambda: _site(design, catalogue, part),
         "vents": lambda: _vent(design, part),
     }
     specs = list(makers[ref.collection]())
@@ -90,9 +93,9 @@ def options_of(words: dict[str, str]) -> list[Option]:
     return [Option(key, label) for key, label in words.items()]
 
 
-def labelled(table: str) -> list[Option]:
+def labelled(table: str, catalogue: Catalogue) -> list[Option]:
     """A table of the catalogue as options, by label."""
-    return [Option(key, entry.label) for key, entry in getattr(load_catalogue(), table).items()]
+    return [Option(key, entry.label) for key, entry in getattr(catalogue, table).items()]
 
 
 def height_limits_m(design: Design, above_mesh: bool) -> tuple[float, float]:
@@ -120,20 +123,19 @@ def _hanging(design: Design, above_mesh: bool) -> Iterator[Spec]:
     yield Spec("above_mesh", "Hangs", "flag", options=[Option(NO, "inside"), Option(YES, words, has_mesh)])
 
 
-def _heater(design: Design, heater: Heater, typed_kind: str | None) -> Iterator[Spec]:
-    catalogue = load_catalogue()
+def _heater(design: Design, catalogue: Catalogue, heater: Heater, typed_kind: str | None) -> Iterator[Spec]:
     kind = catalogue.sources[heater.kind]
     chosen = catalogue.sources.get(typed_kind or heater.kind, kind)
-    yield Spec("kind", "Source", "choice", options=labelled("sources"))
+    yield Spec("kind", "Source", "choice", options=labelled("sources", catalogue))
     yield Spec("watts", "Power", "number", WATTS, options=_watts(chosen.watts_sold, f"{heater.watts:g}"))
     yield from _across(design)
     if kind.family == "lamp":
         yield from _hanging(design, heater.above_mesh)
     yield from _placed(design, heater, kind)
     yield Spec("on", "Runs", "choice", options=ON_WORDS)
-    yield Spec("control", "Regulated", "choice", optional=True, options=_controls(design))
+    yield Spec("control", "Regulated", "choice", optional=True, options=_controls(design, catalogue))
     if kind.needs_fixture:
-        yield from _fixture()
+        yield from _fixture(catalogue)
     yield from _lamp(kind)
     yield Spec("dim", "Dimmed by hand to", "number", SHARE, limits=(0.0, 1.0), rare=True)
 
@@ -145,9 +147,9 @@ def _watts(sold: Sequence[float], chosen: str) -> list[Option]:
     return options
 
 
-def _controls(design: Design) -> list[Option]:
+def _controls(design: Design, catalogue: Catalogue) -> list[Option]:
     own = [Option(control.name, f"by {control.name}") for control in design.controls]
-    new = [Option(f"{NEW_CONTROL}{key}", f"by a new {kind.label}") for key, kind in load_catalogue().controls.items()]
+    new = [Option(f"{NEW_CONTROL}{key}", f"by a new {kind.label}") for key, kind in catalogue.controls.items()]
     return [Option("", "by nothing"), *own, *new]
 
 
@@ -170,8 +172,8 @@ def _placed(design: Design, heater: Heater, kind: SourceKind) -> Iterator[Spec]:
         yield Spec("cover_mm", "Covered by", "number", THICKNESS, limits=noun_limits(Heater, "cover_mm"), rare=True)
 
 
-def _fixture() -> Iterator[Spec]:
-    yield Spec("fixture.kind", "Fixture", "choice", options=labelled("fixtures"), rare=True)
+def _fixture(catalogue: Catalogue) -> Iterator[Spec]:
+    yield Spec("fixture.kind", "Fixture", "choice", options=labelled("fixtures", catalogue), rare=True)
     yield Spec("fixture.max_watts", "Rated for", "number", WATTS, limits=noun_limits(Fixture, "max_watts"),
                optional=True, rare=True, placeholder="as usual")  # fmt: skip
     sockets = [Option("ceramic", "ceramic"), Option("plastic", "plastic")]
@@ -188,28 +190,28 @@ def _lamp(kind: SourceKind) -> Iterator[Spec]:
                limits=noun_limits(LampOverrides, "beam_half_angle_deg"),
                placeholder=f"{kind.half_angle_deg:g}")  # fmt: skip
     if kind.arc_share > 0:
-        yield Spec("lamp.uvi_at_30cm", "UV index at 30 cm", "number", optional=True, placeholder="not known",
+        yield Spec("lamp.uvi_at_30cm", UVI_WORDS, "number", optional=True, placeholder="not known",
                    limits=noun_limits(LampOverrides, "uvi_at_30cm"))  # fmt: skip
 
 
-def _control(design: Design, control: Control) -> Iterator[Spec]:
+def _control(design: Design, catalogue: Catalogue, control: Control) -> Iterator[Spec]:
     yield Spec("kind", "Kind", "choice", options=options_of(CONTROL_WORDS))
     if control.is_thermostat and control.probe is not None:
-        yield from _thermostat(design, control)
+        yield from _thermostat(design, catalogue, control)
     yield Spec("max_watts", "Rated for", "number", WATTS, limits=noun_limits(Control, "max_watts"), optional=True,
                rare=True, placeholder="not known")  # fmt: skip
     yield Spec("fail", "When it fails, it is", "choice", options=FAIL_WORDS, rare=True)
 
 
-def _thermostat(design: Design, control: Control) -> Iterator[Spec]:
+def _thermostat(design: Design, catalogue: Catalogue, control: Control) -> Iterator[Spec]:
     box, ground_m = design.enclosure, design.substrate.depth_m
     limits = noun_limits(Control, "day_c") or (-5.0, 90.0)
     for key, label, empty in SETTINGS:
         yield Spec(key, label, "number", TEMPERATURE, limits=limits, optional=True, placeholder=empty)
     yield Spec("cut_out_c", "Cut-out in line opens at", "number", TEMPERATURE, limits=limits, optional=True, rare=True,
                placeholder="none")  # fmt: skip
-    yield Spec("probe.where", "Its probe is", "choice", options=_probe_options(design, control),
-               usual=(place.key if (place := place_of(design, control)) else ELSEWHERE))  # fmt: skip
+    yield Spec("probe.where", "Its probe is", "choice", options=_probe_options(design, catalogue, control),
+               usual=(place.key if (place := place_of(design, catalogue, control)) else ELSEWHERE))  # fmt: skip
     hides = any(site.role.endswith("hide") for site in design.sites)
     reads = [Option(key, label, key != "hide" or hides) for key, label in READS_WORDS.items()]
     yield Spec("probe.reads", "It reads", "choice", options=reads)
@@ -220,11 +222,11 @@ def _thermostat(design: Design, control: Control) -> Iterator[Spec]:
     yield Spec("band_k", "Switches within", "number", TEMPERATURE_STEP, limits=(0.1, 15.0), rare=True)
 
 
-def _probe_options(design: Design, control: Control) -> list[Option]:
+def _probe_options(design: Design, catalogue: Catalogue, control: Control) -> list[Option]:
     """Places by name, and the one that has none."""
-    places = [Option(place.key, place.words) for place in probe_places(design, control)]
-    here = probe_words(design, control)
-    return places if place_of(design, control) else [Option(ELSEWHERE, here), *places]
+    places = [Option(place.key, place.words) for place in probe_places(design, catalogue, control)]
+    here = probe_words(design, catalogue, control)
+    return places if place_of(design, catalogue, control) else [Option(ELSEWHERE, here), *places]
 
 
 def _light(design: Design, light: Light) -> Iterator[Spec]:
@@ -233,15 +235,15 @@ def _light(design: Design, light: Light) -> Iterator[Spec]:
     yield from _hanging(design, light.above_mesh)
 
 
-def _uvb(design: Design, lamp: UvbLamp) -> Iterator[Spec]:
-    kind = load_catalogue().uvb[lamp.lamp]
-    yield Spec("lamp", "Kind", "choice", options=labelled("uvb"))
+def _uvb(design: Design, catalogue: Catalogue, lamp: UvbLamp) -> Iterator[Spec]:
+    kind = catalogue.uvb[lamp.lamp]
+    yield Spec("lamp", "Kind", "choice", options=labelled("uvb", catalogue))
     yield Spec("watts", "Power", "number", WATTS, options=_watts(kind.watts_sold, f"{lamp.watts:g}"))
     yield from _across(design, rare_y=False)
     yield from _hanging(design, lamp.above_mesh)
     yield Spec("length_m", "Length", "number", LENGTH, limits=noun_limits(UvbLamp, "length_m"), optional=True,
                placeholder="compact")  # fmt: skip
-    yield Spec("uvi_at_30cm", "UV index at 30 cm", "number", PLAIN, limits=noun_limits(UvbLamp, "uvi_at_30cm"),
+    yield Spec("uvi_at_30cm", UVI_WORDS, "number", PLAIN, limits=noun_limits(UvbLamp, "uvi_at_30cm"),
                optional=True, placeholder=f"{kind.uvi_at_30cm:g} as usual")  # fmt: skip
     yield Spec("on", "Runs", "choice", options=ON_WORDS)
     yield Spec("installed", "Installed on", "date", optional=True)
@@ -249,10 +251,10 @@ def _uvb(design: Design, lamp: UvbLamp) -> Iterator[Spec]:
                limits=noun_limits(UvbLamp, "beam_half_angle_deg"), placeholder=f"{kind.half_angle_deg:g}")  # fmt: skip
 
 
-def _site(design: Design, site: Site) -> Iterator[Spec]:
+def _site(design: Design, catalogue: Catalogue, site: Site) -> Iterator[Spec]:
     box, ground_m = design.enclosure, design.substrate.depth_m
     yield Spec("role", "It is a", "choice", options=options_of(ROLE_WORDS))
-    yield Spec("material", "Made of", "choice", options=labelled("site_materials"))
+    yield Spec("material", "Made of", "choice", options=labelled("site_materials", catalogue))
     yield Spec("x_m", "Middle from left", "slider", LENGTH, limits=(0.0, box.length_m))
     yield Spec("y_m", "Middle from front", "slider", LENGTH, limits=(0.0, box.depth_m))
     yield Spec("z_m", "Underside above ground", "number", LENGTH, limits=(0.0, box.height_m), ground_m=ground_m,

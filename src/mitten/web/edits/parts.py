@@ -3,15 +3,16 @@
 from copy import deepcopy
 from typing import Any
 
-from mitten.core.catalogue import load_catalogue
+from mitten.core.catalogue import Catalogue
+from mitten.core.catalogue.moving import keep_part_inside, mats_follow, move_clear
 from mitten.core.design import BadDesignError, Design, Heater
+from mitten.core.design.editing import Data, data_of
 from mitten.core.design.units import METRIC, Units
-from mitten.core.plan import ChangeKind, changed
+from mitten.core.plan import ChangeKind, apply_change
 from mitten.core.plan.usual import at_the_warm_end, new_heater, new_site, new_tube, new_vent, usual_control
 from mitten.web.edits.control import add_control, new_name, settle_control, without_idle_controls
-from mitten.web.edits.fields import Data, EditError, Typed, data_of, put_at, read_edited, read_fields
+from mitten.web.edits.fields import EditError, Typed, put_at, read_edited, read_fields
 from mitten.web.edits.heater import refuse_overload, settle_heater
-from mitten.web.edits.moves import keep_part_inside, mats_follow, move_clear
 from mitten.web.edits.part_specs import ROLE_WORDS, part_specs
 from mitten.web.edits.refs import VENT, PartRef, noun_of, part_data, path_of
 
@@ -20,7 +21,7 @@ NEW_VENT = "vent"
 COPY_MOVED_M = 0.05
 
 
-def edit_part(design: Design, ref: PartRef, typed: Typed, units: Units) -> tuple[Design, PartRef]:
+def edit_part(design: Design, catalogue: Catalogue, ref: PartRef, typed: Typed, units: Units) -> tuple[Design, PartRef]:
     """The design with one part as its form says, and the part, which may have a new name.
 
     Raises:
@@ -28,7 +29,7 @@ def edit_part(design: Design, ref: PartRef, typed: Typed, units: Units) -> tuple
     """
     form = str(ref)
     try:
-        specs, before = part_specs(design, ref, typed.get("kind")), noun_of(design, ref)
+        specs, before = part_specs(design, catalogue, ref, typed.get("kind")), noun_of(design, ref)
     except KeyError:
         raise EditError(form, {"": f"There is no '{ref.name}' any more."}, typed) from None
     data = data_of(design)
@@ -37,16 +38,16 @@ def edit_part(design: Design, ref: PartRef, typed: Typed, units: Units) -> tuple
     if sentences:
         raise EditError(form, sentences, typed)
     if ref.collection == "heaters":
-        settle_heater(design, data, part, before)
+        settle_heater(design, catalogue, data, part, before)
     elif ref.collection == "controls":
-        settle_control(design, part, before)
+        settle_control(design, catalogue, part, before)
     elif ref.collection == "sites":
-        mats_follow(data, part, before)
+        mats_follow(data, catalogue, part, before)
     after = PartRef(ref.collection, part.get("name", ref.name))
     _rename(data, ref, after.name)
-    made = read_edited(form, data, typed, units, prefix, design)
+    made = read_edited(form, data, typed, units, catalogue, prefix, design)
     if ref.collection == "heaters":
-        refuse_overload(form, part, before, made, typed)
+        refuse_overload(form, part, before, made, typed, catalogue)
     return made, after
 
 
@@ -58,31 +59,32 @@ def _rename(data: Data, ref: PartRef, name: str) -> None:
             heater[key] = name
 
 
-def add_part(design: Design, what: str) -> tuple[Design, PartRef]:
+def add_part(design: Design, catalogue: Catalogue, what: str) -> tuple[Design, PartRef]:
     """The design with one more source of that kind, UV lamp, plain light, site or vent, and what was added.
 
     Raises:
         EditError: the kind is unknown, or has nowhere to go.
     """
     data = data_of(design)
-    ref = _added(design, data, what)
-    return read_edited("add", data, {}, METRIC, before=design), ref
+    ref = _added(design, catalogue, data, what)
+    return read_edited("add", data, {}, METRIC, catalogue, before=design), ref
 
 
-def _added(design: Design, data: Data, what: str) -> PartRef:
-    catalogue = load_catalogue()
+def _added(design: Design, catalogue: Catalogue, data: Data, what: str) -> PartRef:
     shining = {part.name for part in design.powered}
     if what in catalogue.sources:
-        ref = _append(data, "heaters", new_name(shining, catalogue.sources[what].label), _new_heater(design, what))
-        _regulate(design, data, what)
+        ref = _append(
+            data, "heaters", new_name(shining, catalogue.sources[what].label), _new_heater(design, catalogue, what)
+        )
+        _regulate(design, catalogue, data, what)
         return ref
     if what in catalogue.uvb:
-        return _append(data, "uvb", new_name(shining, catalogue.uvb[what].label), new_tube(design, what))
+        return _append(data, "uvb", new_name(shining, catalogue.uvb[what].label), new_tube(design, catalogue, what))
     if what == LED:
         return _append(data, "lights", new_name(shining, "plain light"), {"watts": 12.0, **at_the_warm_end(design)})
     if what in ROLE_WORDS:
         name = new_name({site.name for site in design.sites}, ROLE_WORDS[what])
-        added = _append(data, "sites", name, new_site(design, what))
+        added = _append(data, "sites", name, new_site(design, catalogue, what))
         move_clear(data, data["sites"][-1])
         return added
     if what == NEW_VENT:
@@ -91,17 +93,19 @@ def _added(design: Design, data: Data, what: str) -> PartRef:
     raise EditError("add", {"": f"The catalogue has no source '{what}'."}, {})
 
 
-def _new_heater(design: Design, what: str) -> Data:
-    if load_catalogue().sources[what].family == "rock" and not design.sites:
+def _new_heater(design: Design, catalogue: Catalogue, what: str) -> Data:
+    if catalogue.sources[what].family == "rock" and not design.sites:
         raise EditError("add", {"": "A hot rock is a piece of furniture that is heated: add furniture first."}, {})
-    return new_heater(design, what)
+    return new_heater(design, catalogue, what)
 
 
-def _regulate(design: Design, data: Data, what: str) -> None:
+def _regulate(design: Design, catalogue: Catalogue, data: Data, what: str) -> None:
     """What gives no light never runs without a thermostat: nobody would see that it is on."""
-    kind, part = load_catalogue().sources[what], data["heaters"][-1]
+    kind, part = catalogue.sources[what], data["heaters"][-1]
     if not kind.light:
-        add_control(design, data, Heater.model_validate(part), part, usual_control(kind, part["watts"]))
+        add_control(
+            design, catalogue, data, Heater.model_validate(part), part, usual_control(kind, part["watts"], catalogue)
+        )
 
 
 def _append(data: Data, collection: Any, name: str, part: Data) -> PartRef:
@@ -109,7 +113,7 @@ def _append(data: Data, collection: Any, name: str, part: Data) -> PartRef:
     return PartRef(collection, name)
 
 
-def copy_part(design: Design, ref: PartRef) -> tuple[Design, PartRef]:
+def copy_part(design: Design, catalogue: Catalogue, ref: PartRef) -> tuple[Design, PartRef]:
     """The design with a part twice, the copy a little beside it; a copied control gets no heater and so none is made.
 
     Raises:
@@ -127,20 +131,20 @@ def copy_part(design: Design, ref: PartRef) -> tuple[Design, PartRef]:
     if ref.collection == "vents":
         data["enclosure"]["vents"].append(copy)
         copied = PartRef("vents", f"{VENT}{len(data['enclosure']['vents'])}")
-        return read_edited("add", data, {}, METRIC, before=design), copied
+        return read_edited("add", data, {}, METRIC, catalogue, before=design), copied
     taken = {part["name"] for key in ("heaters", "lights", "uvb", "sites") for part in data.get(key, [])}
     copy["name"] = new_name(taken, ref.name)
     limit_m = design.enclosure.length_m - copy.get("length_m", 0.0) / 2
     ahead_m = copy["x_m"] + COPY_MOVED_M
     copy["x_m"] = round(ahead_m if ahead_m <= limit_m else max(copy["x_m"] - COPY_MOVED_M, 0.0), 4)
     data[ref.collection].append(copy)
-    keep_part_inside(data, ref.collection, copy)
+    keep_part_inside(data, catalogue, ref.collection, copy)
     if ref.collection == "sites":
         move_clear(data, copy)
-    return read_edited("add", data, {}, METRIC, before=design), PartRef(ref.collection, copy["name"])
+    return read_edited("add", data, {}, METRIC, catalogue, before=design), PartRef(ref.collection, copy["name"])
 
 
-def remove_part(design: Design, ref: PartRef) -> Design:
+def remove_part(design: Design, catalogue: Catalogue, ref: PartRef) -> Design:
     """The design without a part; heaters of a control that goes run without one, those of a site go with it.
 
     Raises:
@@ -153,7 +157,7 @@ def remove_part(design: Design, ref: PartRef) -> Design:
         raise EditError("add", {"": f"There is no '{ref.name}' any more."}, {}) from None
     if ref.collection == "vents":
         del data["enclosure"]["vents"][int(path.rpartition("[")[2].rstrip("]"))]
-        return read_edited("add", data, {}, METRIC, before=design)
+        return read_edited("add", data, {}, METRIC, catalogue, before=design)
     data[ref.collection] = [part for part in data[ref.collection] if part["name"] != ref.name]
     for heater in data.get("heaters", []):
         if ref.collection == "controls" and heater.get("control") == ref.name:
@@ -161,16 +165,16 @@ def remove_part(design: Design, ref: PartRef) -> Design:
     if ref.collection == "sites":
         data["heaters"] = [heater for heater in data.get("heaters", []) if heater.get("site") != ref.name]
     without_idle_controls(data)
-    return read_edited("add", data, {}, METRIC, before=design)
+    return read_edited("add", data, {}, METRIC, catalogue, before=design)
 
 
-def apply_fix(design: Design, kind: ChangeKind, name: str, value: float) -> Design:
+def apply_fix(design: Design, catalogue: Catalogue, kind: ChangeKind, name: str, value: float) -> Design:
     """The design with one of the offered changes.
 
     Raises:
         EditError: the change does not fit the design any more.
     """
     try:
-        return changed(design, kind, name, value)
+        return apply_change(design, catalogue, kind, name, value)
     except (BadDesignError, KeyError, ValueError) as error:
         raise EditError("add", {"": f"That change does not fit any more: {error}"}, {}) from None

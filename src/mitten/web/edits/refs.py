@@ -5,7 +5,8 @@ from dataclasses import dataclass
 from typing import Any, Literal
 
 from mitten.core.design import Design
-from mitten.web.edits.fields import Data, at_path, index_of
+from mitten.core.design.editing import Data
+from mitten.web.edits.fields import at_path, index_of
 
 Collection = Literal["heaters", "controls", "uvb", "lights", "sites", "vents"]
 COLLECTIONS: tuple[Collection, ...] = ("heaters", "controls", "uvb", "lights", "sites", "vents")

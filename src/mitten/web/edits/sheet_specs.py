@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Iterator, Mapping
 
-from mitten.core.catalogue import load_catalogue
+from mitten.core.catalogue import Catalogue
 from mitten.core.design import (
     FACES,
     MONTHS,
@@ -50,10 +50,10 @@ SEASONS = ("winter", "summer")
 TIMES = ("day", "night")
 
 
-def animal_specs(design: Design) -> Iterator[Spec]:
+def animal_specs(design: Design, catalogue: Catalogue) -> Iterator[Spec]:
     """Which animal, and how the keeper aims."""
     species = sorted(
-        load_catalogue().species.items(), key=lambda item: (list(GROUP_WORDS).index(item[1].group), item[1].label)
+        catalogue.species.items(), key=lambda item: (list(GROUP_WORDS).index(item[1].group), item[1].label)
     )
     yield Spec("animal.species", "Species", "choice",
                options=[Option(key, one.label, group=GROUP_WORDS[one.group]) for key, one in species])  # fmt: skip
@@ -64,19 +64,19 @@ def animal_specs(design: Design) -> Iterator[Spec]:
         yield Spec("irradiance_meter", "as read by", "choice", options=options_of(METER_WORDS))
 
 
-def name_specs(_: Design) -> Iterator[Spec]:
+def name_specs(_: Design, _catalogue: Catalogue) -> Iterator[Spec]:
     """What the enclosure is called."""
     yield Spec("name", "Name", "text")
 
 
-def day_specs(_: Design) -> Iterator[Spec]:
+def day_specs(_: Design, _catalogue: Catalogue) -> Iterator[Spec]:
     """When it is day in the enclosure."""
     yield Spec("schedule.day_start", "Lamps on at", "time", usual="08:00", placeholder="08:00")
     yield Spec("schedule.day_hours", "Day length", "number", HOURS, limits=(0.0, 24.0), placeholder="not set")
     yield Spec("schedule.ramp_min", "Lamps come up in", "number", MINUTES, limits=(0.0, 240.0), usual=0.0)
 
 
-def room_specs(_: Design) -> Iterator[Spec]:
+def room_specs(_: Design, _catalogue: Catalogue) -> Iterator[Spec]:
     """The room in winter and summer; the rest is seldom touched."""
     for season in SEASONS:
         for time in TIMES:
@@ -93,7 +93,7 @@ def month_specs() -> Iterator[Spec]:
             yield Spec(path, f"{MONTH_NAMES[index]} {time}", "number", TEMPERATURE, limits=limits)
 
 
-def place_specs(_: Design) -> Iterator[Spec]:
+def place_specs(_: Design, _catalogue: Catalogue) -> Iterator[Spec]:
     """Humidity, altitude, latitude, and what power costs."""
     for season in SEASONS:
         yield Spec(f"room.{season}.rh", f"Humidity in {season}", "number", SHARE, limits=(0.0, 1.0), optional=True,
@@ -106,7 +106,7 @@ def place_specs(_: Design) -> Iterator[Spec]:
     yield Spec("room.currency", "Currency", "text", optional=True, placeholder="not set")
 
 
-def box_specs(_: Design) -> Iterator[Spec]:
+def box_specs(_: Design, _catalogue: Catalogue) -> Iterator[Spec]:
     """Inside size, and what the box stands on."""
     for key, label in (("length_m", "Length inside"), ("depth_m", "Depth inside"), ("height_m", "Height inside")):
         yield Spec(f"enclosure.{key}", label, "number", LENGTH, limits=noun_limits(Enclosure, key))
@@ -117,12 +117,15 @@ def box_specs(_: Design) -> Iterator[Spec]:
     yield Spec("enclosure.underside.insulated", "Board under it", "flag", options=YES_NO)
 
 
-def panel_specs(_: Design) -> Iterator[Spec]:
+def panel_specs(_: Design, catalogue: Catalogue) -> Iterator[Spec]:
     """Material, thickness and insulation of every face."""
     for face in FACES:
         path = f"enclosure.panels.{face}"
         yield Spec(
-            f"{path}.material", f"{FACE_WORDS[face].capitalize()}, material", "choice", options=labelled("panels")
+            f"{path}.material",
+            f"{FACE_WORDS[face].capitalize()}, material",
+            "choice",
+            options=labelled("panels", catalogue),
         )
         yield Spec(f"{path}.thickness_mm", f"{FACE_WORDS[face].capitalize()}, thickness", "number", THICKNESS,
                    limits=noun_limits(Panel, "thickness_mm"))  # fmt: skip
@@ -140,12 +143,12 @@ def lid_kind(design: Design) -> str:
     return "mesh" if box.lid_mesh.length_m is None else "part-mesh"
 
 
-def lid_specs(design: Design) -> Iterator[Spec]:
+def lid_specs(design: Design, catalogue: Catalogue) -> Iterator[Spec]:
     """The lid: its kind is no value of the design's but decides which it has."""
     kind = lid_kind(design)
     yield Spec("lid", "Lid", "choice", options=options_of(LID_WORDS), usual=kind)
     if kind in ("mesh", "part-mesh"):
-        yield Spec("enclosure.lid_mesh.mesh", "Mesh", "choice", options=labelled("meshes"))
+        yield Spec("enclosure.lid_mesh.mesh", "Mesh", "choice", options=labelled("meshes", catalogue))
     if kind == "part-mesh":
         box = design.enclosure
         for key, label, limit_m in (
@@ -156,22 +159,26 @@ def lid_specs(design: Design) -> Iterator[Spec]:
             yield Spec(f"enclosure.lid_mesh.{key}", label, "number", LENGTH, limits=(low_m, limit_m))
 
 
-def ground_specs(design: Design) -> Iterator[Spec]:
+def ground_specs(design: Design, catalogue: Catalogue) -> Iterator[Spec]:
     """What lies on the floor, and the layers under it from the bottom up."""
-    yield from _layer("substrate", "Ground", Substrate, usual="dry")
+    yield from _layer("substrate", "Ground", Substrate, usual="dry", catalogue=catalogue)
     yield Spec("substrate.misting_ml_day", "Misted a day", "number", MILLILITRES,
                limits=noun_limits(Substrate, "misting_ml_day"))  # fmt: skip
     for index in range(len(design.substrate.layers)):
-        yield from _layer(f"substrate.layers[{index}]", f"Layer {index + 1} from the bottom", SubstrateLayer, "dry")
+        yield from _layer(
+            f"substrate.layers[{index}]", f"Layer {index + 1} from the bottom", SubstrateLayer, "dry", catalogue
+        )
 
 
-def _layer(path: str, words: str, noun: type[Substrate] | type[SubstrateLayer], usual: str) -> Iterator[Spec]:
-    yield Spec(f"{path}.material", words, "choice", options=labelled("grounds"))
+def _layer(
+    path: str, words: str, noun: type[Substrate] | type[SubstrateLayer], usual: str, catalogue: Catalogue
+) -> Iterator[Spec]:
+    yield Spec(f"{path}.material", words, "choice", options=labelled("grounds", catalogue))
     yield Spec(f"{path}.depth_mm", f"{words}, depth", "number", THICKNESS, limits=noun_limits(noun, "depth_mm"))
     yield Spec(f"{path}.moisture", f"{words}, is", "choice", options=options_of(MOISTURE_WORDS), usual=usual)
 
 
-SHEET_FORMS: Mapping[str, Callable[[Design], Iterator[Spec]]] = {
+SHEET_FORMS: Mapping[str, Callable[[Design, Catalogue], Iterator[Spec]]] = {
     "animal": animal_specs,
     "name": name_specs,
     "day": day_specs,

@@ -1,11 +1,12 @@
 """Edits of the Animal and the Box & room sheets."""
 
-from mitten.core.catalogue import Presets, load_catalogue, load_presets, targets_of
+from mitten.core.catalogue import Catalogue, Presets, load_presets, targets_of
+from mitten.core.catalogue.moving import keep_all_inside
 from mitten.core.design import FACES, Design
+from mitten.core.design.editing import Data, data_of
 from mitten.core.design.units import HOURS, BadQuantityError, Units
 from mitten.core.design.year import monthly_rooms
-from mitten.web.edits.fields import YES, Data, EditError, Typed, at_path, data_of, put_at, read_edited, read_fields
-from mitten.web.edits.moves import keep_all_inside
+from mitten.web.edits.fields import YES, EditError, Typed, at_path, put_at, read_edited, read_fields
 from mitten.web.edits.sheet_specs import SHEET_FORMS, USUAL_MESH, USUAL_MESH_SHARE, month_specs
 from mitten.web.edits.target_specs import BEARABLE, DANGERS, RANGES, target_limits, target_quantity
 
@@ -15,7 +16,7 @@ SHEET_FORM_NAMES = frozenset({*SHEET_FORMS, *OWN_FORMS})
 LAYER_ABOVE_MM = 20.0
 
 
-def edit_sheet(design: Design, form: str, typed: Typed, units: Units) -> Design:
+def edit_sheet(design: Design, catalogue: Catalogue, form: str, typed: Typed, units: Units) -> Design:
     """The design as one of the sheets' forms says.
 
     Raises:
@@ -24,10 +25,12 @@ def edit_sheet(design: Design, form: str, typed: Typed, units: Units) -> Design:
     """
     own = {"targets": _targets, "months": _months, "against": _against}
     if form in own:
-        return own[form](design, typed, units)
+        return own[form](design, catalogue, typed, units)
     data = data_of(design)
     before = at_path(data, "schedule") or {}
-    sentences = read_fields(data, [spec for spec in SHEET_FORMS[form](design) if spec.key != "lid"], typed, units)
+    sentences = read_fields(
+        data, [spec for spec in SHEET_FORMS[form](design, catalogue) if spec.key != "lid"], typed, units
+    )
     sentences |= {} if form != "day" else _after_dark(data, before, typed, units)
     if sentences:
         raise EditError(form, sentences, typed)
@@ -35,8 +38,8 @@ def edit_sheet(design: Design, form: str, typed: Typed, units: Units) -> Design:
         data["animal"]["targets"] = {}  # They were for another animal.
     if form == "lid":
         _change_lid(design, data, typed.get("lid", ""))
-    keep_all_inside(data)
-    return read_edited(form, data, typed, units, before=design)
+    keep_all_inside(data, catalogue)
+    return read_edited(form, data, typed, units, catalogue, before=design)
 
 
 def _after_dark(data: Data, before: Data, typed: Typed, units: Units) -> dict[str, str]:
@@ -81,9 +84,9 @@ def _bring_in(data: Data) -> None:
                 part |= {"above_mesh": False, "z_m": data["enclosure"]["height_m"] - 0.1}
 
 
-def _targets(design: Design, typed: Typed, units: Units) -> Design:
+def _targets(design: Design, catalogue: Catalogue, typed: Typed, units: Units) -> Design:
     """The keeper's own figures; those that are the species' own are left to the species."""
-    species = load_catalogue().species[design.animal.species]
+    species = catalogue.species[design.animal.species]
     usual, now = species.targets_at(design.animal.stage), targets_of(design.animal, species)
     data, sentences = data_of(design), dict[str, str]()
     for key in RANGES:
@@ -98,7 +101,7 @@ def _targets(design: Design, typed: Typed, units: Units) -> Design:
         put_at(data, f"animal.targets.{key}", None if value == getattr(usual, key) else value)
     if sentences:
         raise EditError("targets", sentences, typed)
-    return read_edited("targets", data, typed, units, before=design)
+    return read_edited("targets", data, typed, units, catalogue, before=design)
 
 
 def _range(key: str, now: tuple[float, float], typed: Typed, units: Units, sentences: dict[str, str]) -> list[float]:
@@ -128,43 +131,43 @@ def _figure(field: str, key: str, now: float, typed: Typed, units: Units, senten
     return value
 
 
-def _months(design: Design, typed: Typed, units: Units) -> Design:
+def _months(design: Design, catalogue: Catalogue, typed: Typed, units: Units) -> Design:
     """Every month's room; they begin as what winter and summer make of them, and can be given up again."""
     data = data_of(design)
     if typed.get("forget") == YES:
         data["room"].pop("months", None)
-        return read_edited("months", data, typed, units, before=design)
+        return read_edited("months", data, typed, units, catalogue, before=design)
     data["room"]["months"] = [month.model_dump(exclude_none=True) for month in monthly_rooms(design.room)]
     sentences = read_fields(data, list(month_specs()), typed, units)
     if sentences:
         raise EditError("months", sentences, typed)
-    return read_edited("months", data, typed, units, before=design)
+    return read_edited("months", data, typed, units, catalogue, before=design)
 
 
-def _against(design: Design, typed: Typed, units: Units) -> Design:
+def _against(design: Design, catalogue: Catalogue, typed: Typed, units: Units) -> Design:
     """Faces that stand against a wall or shelf."""
     data = data_of(design)
     data["enclosure"]["against"] = [face for face in FACES if typed.get(f"against.{face}") == YES]
-    return read_edited("against", data, typed, units, before=design)
+    return read_edited("against", data, typed, units, catalogue, before=design)
 
 
-def add_layer(design: Design) -> Design:
+def add_layer(design: Design, catalogue: Catalogue) -> Design:
     """One more layer of the ground's own material under it."""
     data = data_of(design)
     layers = data["substrate"].get("layers", [])
     data["substrate"]["layers"] = [*layers, {"material": design.substrate.material, "depth_mm": LAYER_ABOVE_MM}]
-    keep_all_inside(data)
-    return read_edited("ground", data, {}, Units(), before=design)
+    keep_all_inside(data, catalogue)
+    return read_edited("ground", data, {}, Units(), catalogue, before=design)
 
 
-def remove_layer(design: Design, index: int) -> Design:
+def remove_layer(design: Design, catalogue: Catalogue, index: int) -> Design:
     """One layer less; without that layer, nothing changes."""
     data = data_of(design)
     data["substrate"]["layers"] = [layer for i, layer in enumerate(data["substrate"].get("layers", [])) if i != index]
-    return read_edited("ground", data, {}, Units(), before=design)
+    return read_edited("ground", data, {}, Units(), catalogue, before=design)
 
 
-def apply_preset(design: Design, key: str) -> Design:
+def apply_preset(design: Design, catalogue: Catalogue, key: str) -> Design:
     """A common box with everything that makes it, or a board for every face but the glass ones.
 
     Raises:
@@ -183,8 +186,8 @@ def apply_preset(design: Design, key: str) -> Design:
         _board_all_faces(data, presets, key)
     else:
         raise EditError("preset", {"": "There is no such box or board."}, {})
-    keep_all_inside(data)
-    return read_edited("preset", data, {}, Units(), before=design)
+    keep_all_inside(data, catalogue)
+    return read_edited("preset", data, {}, Units(), catalogue, before=design)
 
 
 def _board_all_faces(data: Data, presets: Presets, key: str) -> None:

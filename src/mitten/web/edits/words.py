@@ -3,9 +3,12 @@
 from collections.abc import Iterator
 from typing import Any
 
+from mitten.core.catalogue import Catalogue
 from mitten.core.design import FACES, Design
+from mitten.core.design.amounts import amount
+from mitten.core.design.editing import Data, data_of
 from mitten.core.design.units import METRIC
-from mitten.web.edits.fields import Data, Spec, at_path, data_of, shown_value
+from mitten.web.edits.fields import Spec, at_path, shown_value
 from mitten.web.edits.part_specs import part_specs
 from mitten.web.edits.refs import PartRef, part_data, parts_of
 from mitten.web.edits.sheet_specs import LID_WORDS, SHEET_FORMS, lid_kind, month_specs
@@ -15,29 +18,29 @@ MANY = 6
 """Changes beyond so many are counted, not told."""
 
 
-def summary_of(before: Design, after: Design) -> str:
+def summary_of(before: Design, after: Design, catalogue: Catalogue) -> str:
     """What changed, all in one line."""
-    said = list(_changes(before, after))
+    said = list(_changes(before, after, catalogue))
     if len(said) > MANY:
         return "; ".join([*said[:MANY], f"and {len(said) - MANY} more changes"])
     return "; ".join(said) or "Changed"
 
 
-def _changes(before: Design, after: Design) -> Iterator[str]:
+def _changes(before: Design, after: Design, catalogue: Catalogue) -> Iterator[str]:
     old, new = data_of(before), data_of(after)
-    yield from _parts(before, after, old, new)
-    yield from _sheets(before, after, old, new)
+    yield from _parts(before, after, old, new, catalogue)
+    yield from _sheets(before, after, old, new, catalogue)
     yield from _targets(old, new)
     yield from _against(before, after)
 
 
-def _parts(before: Design, after: Design, old: Data, new: Data) -> Iterator[str]:
+def _parts(before: Design, after: Design, old: Data, new: Data, catalogue: Catalogue) -> Iterator[str]:
     was, now = list(parts_of(before)), list(parts_of(after))
     renamed = _renamed(was, now)
     yield from (f"{ref.name} is now called {name}" for ref, name in renamed.items())
     for ref in now:
         if ref in was:
-            fields = part_specs(after, ref)
+            fields = part_specs(after, catalogue, ref)
             yield from (f"{ref.name}: {words}" for words in _fields(part_data(old, ref), part_data(new, ref), fields))
         elif ref.name not in renamed.values():
             yield f"{ref.name} added"
@@ -52,9 +55,9 @@ def _renamed(was: list[PartRef], now: list[PartRef]) -> dict[PartRef, str]:
     return {}
 
 
-def _sheets(before: Design, after: Design, old: Data, new: Data) -> Iterator[str]:
+def _sheets(before: Design, after: Design, old: Data, new: Data, catalogue: Catalogue) -> Iterator[str]:
     for form in SHEET_FORMS.values():
-        yield from _fields(old, new, [spec for spec in form(after) if spec.key != "lid"])
+        yield from _fields(old, new, [spec for spec in form(after, catalogue) if spec.key != "lid"])
     if lid_kind(before) != lid_kind(after):
         yield f"lid {LID_WORDS[lid_kind(before)]} to {LID_WORDS[lid_kind(after)]}"
     if len(before.substrate.layers) != len(after.substrate.layers):
@@ -81,11 +84,10 @@ def _from_to(spec: Spec, was: str, now: str) -> str:
     if labels:
         return f"{labels.get(was, was) or 'nothing'} to {labels.get(now, now) or 'nothing'}"
     unit = METRIC.unit_of(spec.quantity) if spec.kind in ("number", "slider") else ""
-    unit = f" {unit}" if unit else ""
     empty = spec.placeholder or "nothing"
     if not was:
-        return f"{empty} to {now}{unit}"
-    return f"{was} to {now}{unit}" if now else f"{was}{unit} to {empty}"
+        return f"{empty} to {amount(now, unit)}"
+    return amount(f"{was} to {now}", unit) if now else f"{amount(was, unit)} to {empty}"
 
 
 def _targets(old: Data, new: Data) -> Iterator[str]:
@@ -101,7 +103,7 @@ def _target(key: str, value: Any) -> str:
         return "the species' own"
     quantity = target_quantity(key.removeprefix(BEARABLE))
     ends = value if isinstance(value, list) else [value]
-    return f"{'–'.join(METRIC.show(quantity, end) for end in ends)} {METRIC.unit_of(quantity)}".rstrip()
+    return amount("–".join(METRIC.show(quantity, end) for end in ends), METRIC.unit_of(quantity))
 
 
 def _against(before: Design, after: Design) -> Iterator[str]:

@@ -1,6 +1,7 @@
 """The bench: the sheets of an enclosure, its margin, and what is worked out beside them."""
 
 from collections.abc import Callable
+from dataclasses import replace
 from typing import Annotated
 
 from fastapi import APIRouter, Form, Query, Request
@@ -17,15 +18,15 @@ from mitten.web.edits.kept import really_typed
 from mitten.web.pages import segment
 from mitten.web.routes.common import (
     UNITS_COOKIE,
-    Desk,
     EnclosureId,
+    Services,
     TheAt,
-    TheDesk,
+    TheServices,
     TheUnits,
     units_of,
     wants_a_part,
 )
-from mitten.web.views.bench import BenchView, back_from, bench_view, is_explored
+from mitten.web.views.bench import IN_TIME, BenchView, back_from, bench_view, is_explored
 from mitten.web.views.checklist import checklist_view
 from mitten.web.views.readout import readout_of
 from mitten.web.views.setpoint import setpoint_offer
@@ -41,137 +42,148 @@ BEHIND = 409
 
 
 @router.get(PAGE, response_class=HTMLResponse, responses={404: {}})
-def show_bench(request: Request, enclosure_id: EnclosureId, desk: TheDesk, at: TheAt) -> Response:
+def show_bench(request: Request, enclosure_id: EnclosureId, services: TheServices, at: TheAt) -> Response:
     """The whole page; for htmx, the bench alone."""
-    return bench(request, desk, desk.shelf.open(enclosure_id), at)
+    services.editing.wait_for(enclosure_id)
+    return bench(request, services, services.shelf.open(enclosure_id), at)
 
 
 @router.get(PAGE + "/margin", response_class=HTMLResponse, responses={404: {}})
 def show_margin(
-    request: Request, enclosure_id: EnclosureId, desk: TheDesk, at: TheAt, units: TheUnits, fixes: bool = False
+    request: Request, enclosure_id: EnclosureId, services: TheServices, at: TheAt, units: TheUnits, fixes: bool = False
 ) -> Response:
     """The margin with its intervals, which take longer than the figures; with ``fixes``, which take longest, too."""
-    shelved = desk.shelf.open(enclosure_id)
+    shelved = services.shelf.open(enclosure_id)
     design = shelved.design
 
     def still_wanted() -> bool:
-        return desk.shelf.revision_of(enclosure_id) == shelved.revision
+        return services.shelf.revision_of(enclosure_id) == shelved.revision
 
     shown = at.condition_of(design)
     if is_explored(shown):
-        seen = margin(desk.assessments.in_one(design, shown), units, desk.assessments.sure_in(design, shown))
+        seen = margin(services.assessments.in_one(design, shown), units, services.assessments.sure_in(design, shown))
     else:
-        sure, found = desk.assessments.sure_of(design), desk.assessments.fixes_of(design, fixes, still_wanted)
-        seen = margin(desk.assessments.of(design), units, sure, found)
+        sure, found = services.assessments.sure_of(design), services.assessments.fixes_of(design, fixes, still_wanted)
+        seen = margin(services.assessments.of(design), units, sure, found)
     context = {
         "margin": seen,
-        "checklist": checklist_view(design, desk.shelf.ticks(enclosure_id)),
+        "checklist": checklist_view(design, services.catalogue, services.shelf.ticks(enclosure_id)),
         "path": f"/enclosures/{enclosure_id}",
         "query": at.query(),
         "back": at.query(condition=back_from(at.condition)),
         "units": units,
     }
-    return desk.pages.answer(request, "_margin.html", context)
+    return services.pages.answer(request, "_margin.html", context)
 
 
 @router.get(PAGE + "/setpoint/{name:path}", response_class=HTMLResponse, responses={404: {}})
 def show_setpoint(
-    request: Request, enclosure_id: EnclosureId, name: str, desk: TheDesk, at: TheAt, units: TheUnits
+    request: Request, enclosure_id: EnclosureId, name: str, services: TheServices, at: TheAt, units: TheUnits
 ) -> Response:
     """The setpoints at which the basking place comes right in winter and in summer, with a button that sets them."""
-    design = desk.shelf.open(enclosure_id).design
-    assessment = desk.assessments.of(design)
+    design = services.shelf.open(enclosure_id).design
+    assessment = services.assessments.of(design)
     seasons = assessment.climate("winter-day"), assessment.climate("summer-day")
     offer = setpoint_offer(*seasons, name, assessment.targets, units)
     to = f"/enclosures/{enclosure_id}/part/{segment(f'controls:{name}')}{at.query()}"
-    return desk.pages.answer(request, "_setpoint.html", {"offer": offer, "to": to})
+    return services.pages.answer(request, "_setpoint.html", {"offer": offer, "to": to})
 
 
 @router.get(PAGE + "/readout", responses={404: {}})
 def show_readout(
-    enclosure_id: EnclosureId, desk: TheDesk, at: TheAt, units: TheUnits, x_m: Metres,
+    enclosure_id: EnclosureId, services: TheServices, at: TheAt, units: TheUnits, x_m: Metres,
     y_m: Annotated[float | None, Query(allow_inf_nan=False)] = None,
     z_m: Annotated[float | None, Query(allow_inf_nan=False)] = None,
 ) -> JSONResponse:  # fmt: skip
     """What there is at a point of the drawing: of the section with ``z_m``, of the plan with ``y_m``."""
-    design = desk.shelf.open(enclosure_id).design
-    climate = desk.assessments.climate(design, at.condition_of(design))
+    design = services.shelf.open(enclosure_id).design
+    climate = services.assessments.climate(design, at.condition_of(design))
     return JSONResponse({"words": readout_of(climate, units, x_m, y_m, z_m)})
 
 
 @router.get(PAGE + "/drawing.svg", responses={404: {}})
-def save_drawing(enclosure_id: EnclosureId, desk: TheDesk, at: TheAt, units: TheUnits) -> Response:
+def save_drawing(enclosure_id: EnclosureId, services: TheServices, at: TheAt, units: TheUnits) -> Response:
     """The drawing of the sheet as an SVG file that needs nothing else."""
-    shelved = desk.shelf.open(enclosure_id)
-    view = _view(desk, shelved, at, units)
+    shelved = services.shelf.open(enclosure_id)
+    # Sheets in time have none that lies still: what is saved there is the condition's.
+    at = replace(at, sheet="heat") if at.sheet in IN_TIME else at
+    view = _view(services, shelved, at, units)
     name = f'attachment; filename="{view.file_name}-{at.sheet}.svg"'
     return Response(view.standalone_drawing, media_type="image/svg+xml", headers={"content-disposition": name})
 
 
 @router.get(PAGE + "/sketch", responses={404: {}, 422: {}})
-def show_sketch(enclosure_id: EnclosureId, desk: TheDesk, at: TheAt, units: TheUnits) -> Response:
+def show_sketch(enclosure_id: EnclosureId, services: TheServices, at: TheAt, units: TheUnits) -> Response:
     """The drawing alone, from a coarse grid, while the room is being slid."""
-    design = desk.shelf.open(enclosure_id).design
+    design = services.shelf.open(enclosure_id).design
     try:
-        climate = desk.assessments.on_the_way.solve(design, at.condition_of(design))
+        climate = services.assessments.on_the_way.solve(design, at.condition_of(design))
     except MittenError:
         return Response(status_code=422)
-    drawing = heat_sheet(climate, desk.assessments.of(design).targets, units, at.part)
+    drawing = heat_sheet(climate, services.assessments.of(design).targets, units, at.part)
     return Response(str(drawing), media_type="image/svg+xml")
 
 
 @router.post(PAGE + "/ticks", response_class=HTMLResponse, responses={404: {}, 422: {}})
 def tick(
-    request: Request, enclosure_id: EnclosureId, desk: TheDesk, item: Annotated[str, Form(max_length=60)],
+    request: Request, enclosure_id: EnclosureId, services: TheServices, item: Annotated[str, Form(max_length=60)],
     done: Annotated[str, Form(max_length=5)] = "",
 ) -> Response:  # fmt: skip
     """Note that the keeper has seen to something, or has not."""
-    desk.shelf.tick(enclosure_id, item, done == "yes")
-    design = desk.shelf.open(enclosure_id).design
+    services.shelf.tick(enclosure_id, item, done == "yes")
+    design = services.shelf.open(enclosure_id).design
     context = {
-        "checklist": checklist_view(design, desk.shelf.ticks(enclosure_id)), "path": f"/enclosures/{enclosure_id}",
-        "open": True,
+        "checklist": checklist_view(design, services.catalogue, services.shelf.ticks(enclosure_id)),
+        "path": f"/enclosures/{enclosure_id}", "open": True,
     }  # fmt: skip
-    return desk.pages.answer(request, "_checklist.html", context)
+    return services.pages.answer(request, "_checklist.html", context)
 
 
-def change(request: Request, desk: Desk, enclosure_id: int, at: At, edit: Edit, typed: Typed | None = None) -> Response:
+def change(
+    request: Request, services: Services, enclosure_id: int, at: At, edit: Edit, typed: Typed | None = None,
+    form: str = "",
+) -> Response:  # fmt: skip
     """Make an edit and store it; one that changes nothing makes no revision, of one that is refused in some fields the
     others are stored.
+
+    ``form`` names what a later edit of the same page says anew: what of it comes too late changes nothing. What adds to
+    what is there, such as one more part, has none and always counts.
     """
-    made_by = request.headers.get("mitten-edit")
-    with desk.editing.of(enclosure_id):
-        shelved = desk.shelf.open(enclosure_id)
-        if desk.editors.overtaken(made_by):
-            return bench(request, desk, shelved, at)
+    made_by, typed = request.headers.get("mitten-edit"), typed or {}
+    with services.editing.of(enclosure_id):
+        shelved = services.shelf.open(enclosure_id)
+        said = services.editors.still_said(made_by, f"{enclosure_id} {form}", typed or {""}) if form else {""}
+        if not said:
+            return bench(request, services, shelved, at)
         seen = request.headers.get("mitten-revision")
-        if desk.editors.is_behind(enclosure_id, seen, shelved.revision, made_by):
-            return bench(request, desk, shelved, at, _behind(request, desk, shelved, at, typed or {}), BEHIND)
+        if services.editors.is_behind(enclosure_id, seen, shelved.revision, made_by):
+            error = _behind(request, services, shelved, form if typed else at.part, typed)
+            return bench(request, services, shelved, at, error, BEHIND)
         try:
-            shelved, at, refused = _stored(desk, shelved, at, edit, typed or {}, made_by)
+            taken = {field: text for field, text in typed.items() if field in said}
+            shelved, at, refused = _stored(services, shelved, at, edit, taken, made_by)
         except EditError as error:
-            return bench(request, desk, shelved, at, error)
+            return bench(request, services, shelved, at, error)
         except MittenError as trouble:
-            said = EditError(at.part or "add", {"": f"{trouble} Nothing was stored."}, typed or {})
-            return bench(request, desk, shelved, at, said)
-    return bench(request, desk, shelved, at, refused)
+            refused = EditError(at.part or "add", {"": f"{trouble} Nothing was stored."}, typed)
+    return bench(request, services, shelved, at, refused)
 
 
-def step(request: Request, desk: Desk, enclosure_id: int, at: At, taken: Callable[[int], Shelved]) -> Response:
+def step(request: Request, services: Services, enclosure_id: int, at: At, taken: Callable[[int], Shelved]) -> Response:
     """Take a step back or forth in the history: from the state that the page shows, or not at all."""
     made_by = request.headers.get("mitten-edit")
-    with desk.editing.of(enclosure_id):
-        seen, now = request.headers.get("mitten-revision"), desk.shelf.revision_of(enclosure_id)
-        if desk.editors.is_behind(enclosure_id, seen, now, made_by):
-            shelved = desk.shelf.open(enclosure_id)
-            return bench(request, desk, shelved, at, _behind(request, desk, shelved, at, {}), BEHIND)
+    with services.editing.of(enclosure_id):
+        seen, now = request.headers.get("mitten-revision"), services.shelf.revision_of(enclosure_id)
+        if services.editors.is_behind(enclosure_id, seen, now, made_by):
+            shelved = services.shelf.open(enclosure_id)
+            return bench(request, services, shelved, at, _behind(request, services, shelved, at.part, {}), BEHIND)
         shelved = taken(enclosure_id)
-        desk.editors.changed(enclosure_id, made_by)
-    return bench(request, desk, shelved, at)
+        services.editors.changed(shelved, made_by)
+    return bench(request, services, shelved, at)
 
 
 def _stored(
-    desk: Desk, shelved: Shelved, at: At, edit: Edit, typed: Typed, made_by: str | None
+    services: Services, shelved: Shelved, at: At, edit: Edit, typed: Typed, made_by: str | None
 ) -> tuple[Shelved, At, EditError | None]:
     """The enclosure with an edit stored as far as it can be made, where the keeper is then, and what was refused.
 
@@ -181,9 +193,9 @@ def _stored(
     design, part, refused = _made(edit, shelved.design, typed)
     if design != shelved.design:
         # Judged before it is stored: a design that cannot be computed is not kept.
-        desk.assessments.of(design, before=shelved.design)
-        shelved = desk.shelf.save(shelved.id, design, summary_of(shelved.design, design))
-        desk.editors.changed(shelved.id, made_by)
+        services.assessments.of(design, before=shelved.design)
+        shelved = services.shelf.save(shelved.id, design, summary_of(shelved.design, design, services.catalogue))
+        services.editors.changed(shelved, made_by)
     return shelved, At(at.sheet, at.condition, part or at.part), refused
 
 
@@ -209,12 +221,11 @@ def _made(edit: Edit, design: Design, typed: Typed) -> tuple[Design, str, EditEr
         return made, part, error
 
 
-def _behind(request: Request, desk: Desk, shelved: Shelved, at: At, typed: Typed) -> EditError:
+def _behind(request: Request, services: Services, shelved: Shelved, form: str, typed: Typed) -> EditError:
     """What to say to the later one of two pages that edit the same enclosure; what it changed stays in its fields."""
-    latest = next(revision for revision in desk.shelf.history(shelved.id) if revision.current)
-    form = typed.get("form") or at.part
-    seen = desk.shelf.design_at(shelved.id, int(request.headers["mitten-revision"]))
-    kept = really_typed(seen, form, typed, units_of(request.cookies.get(UNITS_COOKIE, "")))
+    latest = next(revision for revision in services.shelf.history(shelved.id) if revision.current)
+    seen = services.shelf.design_at(shelved.id, int(request.headers["mitten-revision"]))
+    kept = really_typed(seen, form, typed, units_of(request.cookies.get(UNITS_COOKIE, "")), services.catalogue)
     still = "; what you typed is still in its field" if kept else ""
     sentence = (
         f"This enclosure was changed elsewhere in the meantime ({latest.summary}), so your change was not stored. "
@@ -224,18 +235,23 @@ def _behind(request: Request, desk: Desk, shelved: Shelved, at: At, typed: Typed
 
 
 def bench(
-    request: Request, desk: Desk, shelved: Shelved, at: At, error: EditError | None = None, status: int = 422
+    request: Request, services: Services, shelved: Shelved, at: At, error: EditError | None = None, status: int = 422
 ) -> Response:
     """The bench as it stands, with an edit that was refused."""
     units = units_of(request.cookies.get(UNITS_COOKIE, ""))
-    view = _view(desk, shelved, at, units, error)
+    view = _view(services, shelved, at, units, error)
     template = "bench.html" if wants_a_part(request) else "bench_page.html"
     context = {"view": view, "units": units, "part": template == "bench.html"}
-    return desk.pages.answer(request, template, context, status if error else 200)
+    answer = services.pages.answer(request, template, context, status if error else 200)
+    # Of two answers the older may reach the page after the newer.
+    answer.headers["Mitten-Moment"] = str(services.editors.moment_of(shelved))
+    return answer
 
 
-def _view(desk: Desk, shelved: Shelved, at: At, units: Units, error: EditError | None = None) -> BenchView:
-    return bench_view(shelved, desk.assessments, desk.shelf.ticks(shelved.id), at, units, error)
+def _view(services: Services, shelved: Shelved, at: At, units: Units, error: EditError | None = None) -> BenchView:
+    return bench_view(
+        shelved, services.assessments, services.shelf.ticks(shelved.id), at, units, services.catalogue, error
+    )
 
 
 def part_of(design: Design, words: str) -> PartRef:

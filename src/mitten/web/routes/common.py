@@ -1,27 +1,31 @@
-"""What routes share: the desk with the shelf, the pages and the latest assessments on it."""
+"""What routes share: the services with the shelf, the pages and the latest assessments on it."""
 
-from dataclasses import dataclass, field
+from collections.abc import Iterable
+from dataclasses import dataclass, field, replace
+from itertools import count
+from time import time
 from typing import Annotated
 
 from fastapi import Cookie, Depends, Path, Query, Request
 from starlette.datastructures import UploadFile
 
-from mitten.core.catalogue import use_own
+from mitten.core.catalogue import Catalogue, shipped_catalogue
 from mitten.core.design import Design
 from mitten.core.design.units import METRIC, US, Units
 from mitten.core.physics.balance.steady import UnsolvedError
-from mitten.store import OwnLibrary, Settings, Shelf
+from mitten.core.plan.mains import Heat, heat_of
+from mitten.store import OwnLibrary, Settings, Shelf, Shelved
 from mitten.web.assessments import Assessments
 from mitten.web.at import MAIN_CONDITION, At, SheetName
+from mitten.web.days import Days
 from mitten.web.editing import Editing
 from mitten.web.edits.fields import Typed
-from mitten.web.kept import Kept
+from mitten.web.kept import LatestCache
 from mitten.web.pages import Pages
 from mitten.web.searches import Searches
 from mitten.web.views.card import Card, card_of
-from mitten.web.views.shelf import Heat, heat_of
 
-KEPT_PAGES = 200
+KEPT_PAGES, KEPT_FIELDS, KEPT_MOMENTS = 200, 5000, 20_000
 KEPT_CARDS, KEPT_HEATS = 600, 4000
 NO_HEAT = (0.0, 0.0, 0.0, 0.0)
 UNITS_COOKIE = "units"
@@ -36,20 +40,30 @@ def _is_number(text: str) -> bool:
 
 
 class Editors:
-    """Which page made the state that is in force, and the number of each page's latest edit."""
+    """Which page made the state that is in force, and the number of the latest edit that said each field of it."""
 
     def __init__(self) -> None:
-        self._numbers: Kept[str, int] = Kept(KEPT_PAGES)
-        self._in_force: Kept[int, str] = Kept(KEPT_PAGES)
+        self._numbers: LatestCache[tuple[str, str, str], int] = LatestCache(KEPT_FIELDS)
+        self._in_force: LatestCache[int, str] = LatestCache(KEPT_PAGES)
+        # From the clock on: after a new start every state is later than all that a page has seen.
+        self._moments = count(int(time() * 1000))
+        self._begun = next(self._moments)
+        self._came: LatestCache[tuple[int, int], int] = LatestCache(KEPT_MOMENTS)
 
-    def overtaken(self, edit: str | None) -> bool:
-        """Whether a later edit of the same page was taken already; ``edit`` is its page and number, if it says them."""
+    def still_said(self, edit: str | None, form: str, fields: Iterable[str]) -> set[str]:
+        """The fields of an edit that no later one of its page and form has said anew, which was taken already.
+
+        ``edit`` is its page and number, if it says them.
+        """
         page, _, number = (edit or "").partition(" ")
         if not _is_number(number):
-            return False
-        before = self._numbers.get(page) or 0
-        self._numbers.put(page, max(int(number), before))
-        return int(number) < before
+            return set(fields)
+        return {field for field in fields if self._is_latest(int(number), (page, form, field))}
+
+    def _is_latest(self, number: int, said: tuple[str, str, str]) -> bool:
+        before = self._numbers.get(said) or 0
+        self._numbers.put(said, max(number, before))
+        return number >= before
 
     def is_behind(self, enclosure_id: int, seen: str | None, current: int, edit: str | None) -> bool:
         """Whether an edit was made on a state that another page has changed since.
@@ -60,23 +74,62 @@ class Editors:
             return False
         return self._in_force.get(enclosure_id) != (edit or "").partition(" ")[0]
 
-    def changed(self, enclosure_id: int, edit: str | None) -> None:
+    def changed(self, shelved: Shelved, edit: str | None) -> None:
         """Note that a page has put another state in force."""
-        self._in_force.put(enclosure_id, (edit or "").partition(" ")[0])
+        self._in_force.put(shelved.id, (edit or "").partition(" ")[0])
+        self._came.put((shelved.id, shelved.revision), next(self._moments))
+
+    def moment_of(self, shelved: Shelved) -> int:
+        """When a state came into force, as a number that is larger for a later one; undone, it is later again."""
+        return self._came.get((shelved.id, shelved.revision)) or self._begun
+
+
+class Workings:
+    """What was worked out with one catalogue; with another one all of it begins anew."""
+
+    def __init__(self, catalogue: Catalogue, assessments: Assessments | None = None) -> None:
+        """``assessments`` may hold some already; those of another catalogue do not serve."""
+        serve = assessments is not None and assessments.catalogue is catalogue
+        self.catalogue = catalogue
+        self.assessments = assessments if assessments is not None and serve else Assessments(catalogue)
+        self.days = Days(self.assessments)
+        self.cards: LatestCache[tuple[Design, Units], Card] = LatestCache(KEPT_CARDS)
+        self.heats: LatestCache[Design, Heat] = LatestCache(KEPT_HEATS)
+
+
+class InUse:
+    """Which workings are in use now: an entry of the library that is kept puts others in their place."""
+
+    def __init__(self, workings: Workings) -> None:
+        self.workings = workings
 
 
 @dataclass(frozen=True)
-class Desk:
-    """What a route works with."""
+class Services:
+    """What a route works with: the same ``workings`` from its begin to its end, whatever is kept meanwhile."""
 
     shelf: Shelf
+    in_use: InUse
+    workings: Workings
     pages: Pages = field(default_factory=Pages)
-    assessments: Assessments = field(default_factory=Assessments)
     editing: Editing = field(default_factory=Editing)
     editors: Editors = field(default_factory=Editors)
     searches: Searches = field(default_factory=Searches)
-    cards: Kept[tuple[Design, Units], Card] = field(default_factory=lambda: Kept(KEPT_CARDS))
-    heats: Kept[Design, Heat] = field(default_factory=lambda: Kept(KEPT_HEATS))
+
+    @property
+    def catalogue(self) -> Catalogue:
+        """The catalogue in use, the keeper's own entries in it."""
+        return self.workings.catalogue
+
+    @property
+    def assessments(self) -> Assessments:
+        """The latest assessments."""
+        return self.workings.assessments
+
+    @property
+    def days(self) -> Days:
+        """Days of the latest designs."""
+        return self.workings.days
 
     @property
     def library(self) -> OwnLibrary:
@@ -89,34 +142,50 @@ class Desk:
         return Settings(self.shelf.connection)
 
     def use_library(self) -> None:
-        """Take the keeper's own entries into use, and forget what was computed with others."""
-        if use_own(self.library.entries()):
-            self.assessments.forget()
-            self.cards.clear()
-            self.heats.clear()
-            self.searches.forget()
+        """Take the keeper's own entries into use, and leave what was worked out with others."""
+        catalogue = catalogue_with(self.library)
+        self.in_use.workings = Workings(catalogue)
+        self.shelf.catalogue = catalogue
+        self.searches.forget()
+
+    def now(self) -> "Services":
+        """These, with the workings that are in use now."""
+        return replace(self, workings=self.in_use.workings)
 
     def heat_of(self, design: Design, compute: bool) -> Heat | None:
         """What a design gives the room, worked out once; None where it is not known and not to be, or cannot be."""
-        known = self.heats.get(design)
+        known = self.workings.heats.get(design)
         if known is not None or not compute:
             return known
         try:
-            return self.heats.put(design, heat_of(self.assessments.of(design)))
+            return self.workings.heats.put(design, heat_of(self.assessments.of(design)))
         except UnsolvedError:
-            return self.heats.put(design, NO_HEAT)
+            return self.workings.heats.put(design, NO_HEAT)
 
     def card_of(self, design: Design, units: Units) -> Card:
         """The card of a design on the shelf, drawn once."""
-        return self.cards.get((design, units)) or self.cards.put(
-            (design, units), card_of(self.assessments.of(design), units)
-        )
+        cards = self.workings.cards
+        return cards.get((design, units)) or cards.put((design, units), card_of(self.assessments.of(design), units))
 
 
-def desk_of(request: Request) -> Desk:
-    """The application's desk."""
-    desk: Desk = request.app.state.desk
-    return desk
+def catalogue_with(library: OwnLibrary) -> Catalogue:
+    """The shipped catalogue with the keeper's own entries."""
+    own = library.entries()
+    return shipped_catalogue().with_own(own) if own else shipped_catalogue()
+
+
+def begin_services(shelf: Shelf, assessments: Assessments | None = None, searches: Searches | None = None) -> Services:
+    """The services over a shelf, with what was worked out already, where it serves."""
+    catalogue = catalogue_with(OwnLibrary(shelf.connection))
+    shelf.catalogue = catalogue
+    workings = Workings(catalogue, assessments)
+    return Services(shelf, InUse(workings), workings, searches=searches or Searches())
+
+
+def services_of(request: Request) -> Services:
+    """The application's services."""
+    services: Services = request.app.state.services
+    return services.now()
 
 
 def units_of(units: Annotated[str, Cookie()] = METRIC.system) -> Units:
@@ -144,7 +213,7 @@ def at_of(
     return At(sheet, condition, part)
 
 
-TheDesk = Annotated[Desk, Depends(desk_of)]
+TheServices = Annotated[Services, Depends(services_of)]
 TheUnits = Annotated[Units, Depends(units_of)]
 TheTyped = Annotated[Typed, Depends(typed_of)]
 TheAt = Annotated[At, Depends(at_of)]

@@ -6,23 +6,16 @@ from urllib.parse import quote
 from fastapi import APIRouter, Path, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
-from mitten.core.catalogue import (
-    Catalogue,
-    Entry,
-    load_catalogue,
-    read_kept_design,
-    shipped_catalogue,
-    with_entry,
-)
+from mitten.core.catalogue import Catalogue, Entry, read_kept_design, shipped_catalogue
 from mitten.core.design import BadDesignError
 from mitten.core.design.units import Units
-from mitten.core.judge.rulebook import RULE_BOOK
+from mitten.core.judge.rulebook import rule_book
 from mitten.web.edits import EditError
 from mitten.web.edits.entries import SEEN, key_of, mark_of, read_entry
 from mitten.web.edits.fields import Typed
-from mitten.web.routes.common import Desk, TheDesk, TheTyped, TheUnits, wants_a_part
+from mitten.web.routes.common import Services, TheServices, TheTyped, TheUnits, wants_a_part
 from mitten.web.views.glossary import CHAPTERS
-from mitten.web.views.library import compared, entry_form, entry_view, library_view
+from mitten.web.views.library import compare_entries, entry_form, entry_view, library_view
 
 router = APIRouter()
 TableName = Literal[
@@ -39,86 +32,96 @@ CHANGED_ELSEWHERE = (
 
 @router.get("/library", response_class=HTMLResponse)
 def show_library(
-    request: Request, desk: TheDesk, units: TheUnits, table: TableName = "species", search: Search = ""
+    request: Request, services: TheServices, units: TheUnits, table: TableName = "species", search: Search = ""
 ) -> Response:
     """Species and gear, found by words; for htmx, the list alone."""
     template = "_entries.html" if wants_a_part(request) else "library.html"
-    return desk.pages.answer(request, template, {"view": library_view(table, search, units), "units": units})
+    return services.pages.answer(
+        request, template, {"view": library_view(table, search, units, services.catalogue), "units": units}
+    )
 
 
 @router.get("/rules", response_class=HTMLResponse)
-def show_rules(request: Request, desk: TheDesk, units: TheUnits) -> Response:
+def show_rules(request: Request, services: TheServices, units: TheUnits) -> Response:
     """Every rule that an enclosure is judged by."""
-    return desk.pages.answer(request, "rules.html", {"chapters": RULE_BOOK, "units": units})
+    return services.pages.answer(request, "rules.html", {"chapters": rule_book(), "units": units})
 
 
 @router.get("/help", response_class=HTMLResponse)
-def show_help(request: Request, desk: TheDesk, units: TheUnits) -> Response:
+def show_help(request: Request, services: TheServices, units: TheUnits) -> Response:
     """How to work with it, and every key."""
-    return desk.pages.answer(request, "help.html", {"units": units})
+    return services.pages.answer(request, "help.html", {"units": units})
 
 
 @router.get("/terms", response_class=HTMLResponse)
-def show_terms(request: Request, desk: TheDesk, units: TheUnits) -> Response:
+def show_terms(request: Request, services: TheServices, units: TheUnits) -> Response:
     """Every term in plain words."""
-    return desk.pages.answer(request, "glossary.html", {"chapters": CHAPTERS, "units": units})
+    return services.pages.answer(request, "glossary.html", {"chapters": CHAPTERS, "units": units})
 
 
 @router.get("/library/{table}", response_class=HTMLResponse, responses={404: {}})
 def show_comparison(
-    request: Request, table: TableName, desk: TheDesk, units: TheUnits, one: Search, other: Search
+    request: Request, table: TableName, services: TheServices, units: TheUnits, one: Search, other: Search
 ) -> Response:
     """Two entries of a table side by side."""
-    left, right = _entry(table, one), _entry(table, other)
+    left, right = _entry(table, one, services.catalogue), _entry(table, other, services.catalogue)
     if left is None or right is None:
-        return _not_there(request, desk, units, f"{one} and {other}")
+        return _not_there(request, services, units, f"{one} and {other}")
     context = {"table": table, "left": left, "right": right, "keys": (one, other), "units": units}
-    return desk.pages.answer(request, "compare_entries.html", {**context, "rows": compared(table, left, right, units)})
+    return services.pages.answer(
+        request, "compare_entries.html", {**context, "rows": compare_entries(table, left, right, units)}
+    )
 
 
 @router.get(ENTRY, response_class=HTMLResponse, responses={404: {}})
 def show_entry(
-    request: Request, table: TableName, key: Key, desk: TheDesk, units: TheUnits, refused: Search = ""
+    request: Request, table: TableName, key: Key, services: TheServices, units: TheUnits, refused: Search = ""
 ) -> Response:
     """One entry with every figure and where it comes from; ``refused`` names an enclosure that uses it."""
-    entry = _entry(table, key)
+    entry = _entry(table, key, services.catalogue)
     if entry is None:
-        return _not_there(request, desk, units, key)
-    context = {"view": entry_view(table, key, entry, units), "units": units, "refused": refused}
-    return desk.pages.answer(request, "entry.html", context)
+        return _not_there(request, services, units, key)
+    context = {"view": entry_view(table, key, entry, units, services.catalogue), "units": units, "refused": refused}
+    return services.pages.answer(request, "entry.html", context)
 
 
 @router.get(ENTRY + "/edit", response_class=HTMLResponse, responses={404: {}})
 def show_editor(
-    request: Request, table: TableName, key: Key, desk: TheDesk, units: TheUnits, copy: bool = False
+    request: Request, table: TableName, key: Key, services: TheServices, units: TheUnits, copy: bool = False
 ) -> Response:
     """The editor of an entry, or of a copy of it."""
-    entry = _entry(table, key)
+    entry = _entry(table, key, services.catalogue)
     if entry is None:
-        return _not_there(request, desk, units, key)
+        return _not_there(request, services, units, key)
     named = entry.model_copy(update={"label": f"{entry.label}, mine"}) if copy else entry
     context = {"form": entry_form(table, key, named, units, copy), "units": units}
-    return desk.pages.answer(request, "edit_entry.html", context)
+    return services.pages.answer(request, "edit_entry.html", context)
 
 
 @router.post(ENTRY, response_class=HTMLResponse, responses={303: {}, 404: {}, 422: {}})
 def save_entry(
-    request: Request, table: TableName, key: Key, typed: TheTyped, desk: TheDesk, units: TheUnits, copy: bool = False
+    request: Request,
+    table: TableName,
+    key: Key,
+    typed: TheTyped,
+    services: TheServices,
+    units: TheUnits,
+    copy: bool = False,
 ) -> Response:
     """Keep the keeper's own entry: in the place of the one it was made from, or as a copy beside it."""
-    with desk.editing.library():
-        before = _entry(table, key)
+    with services.editing.library():
+        before = _entry(table, key, services.catalogue)
         if before is None:
-            return _not_there(request, desk, units, key)
+            return _not_there(request, services, units, key)
         try:
-            saved_as = _kept(desk, table, key, before, typed, units, copy)
+            saved_as = _kept(services, table, key, before, typed, units, copy)
         except EditError as error:
             context = {"form": entry_form(table, key, before, units, copy, error), "units": units}
-            return desk.pages.answer(request, "edit_entry.html", context, 422)
+            return services.pages.answer(request, "edit_entry.html", context, 422)
     return RedirectResponse(f"/library/{table}/{saved_as}", status_code=303)
 
 
-def _kept(desk: Desk, table: str, key: str, before: Entry, typed: Typed, units: Units, copy: bool) -> str:
+def _kept(services: Services, table: str, key: str, before: Entry, typed: Typed, units: Units, copy: bool) -> str:
     """Keep what was typed as an entry, and give its key.
 
     Raises:
@@ -127,39 +130,39 @@ def _kept(desk: Desk, table: str, key: str, before: Entry, typed: Typed, units: 
     if typed.get(SEEN, mark_of(before)) != mark_of(before) and not copy:
         raise EditError("entry", {"": CHANGED_ELSEWHERE}, typed)
     entry = read_entry(table, before, typed, units)
-    user = None if copy else _spoiled(desk, table, key, entry)
+    user = None if copy else _spoiled(services, table, key, entry)
     if user is not None:
         said = f"'{user}' uses this entry, or did once, and would not fit any more. Nothing was stored: make a copy."
         raise EditError("entry", {"": said}, typed)
-    saved_as = key_of(entry.label, getattr(load_catalogue(), table)) if copy else key
-    desk.library.save(table, saved_as, entry.model_dump(mode="json", exclude_none=True))
-    desk.use_library()
+    saved_as = key_of(entry.label, getattr(services.catalogue, table)) if copy else key
+    services.library.save(table, saved_as, entry.model_dump(mode="json", exclude_none=True))
+    services.use_library()
     return saved_as
 
 
 @router.post(ENTRY + "/remove", responses={303: {}, 422: {}})
-def remove_entry(table: TableName, key: Key, desk: TheDesk) -> Response:
+def remove_entry(table: TableName, key: Key, services: TheServices) -> Response:
     """Forget an own entry; a shipped one comes back. One that an enclosure uses stays."""
     shipped = key in getattr(shipped_catalogue(), table)
-    with desk.editing.library():
-        user = None if shipped else _user_of(desk, key)
+    with services.editing.library():
+        user = None if shipped else _user_of(services, key)
         if user is not None:
             return RedirectResponse(f"/library/{table}/{key}?refused={quote(user)}", status_code=303)
-        desk.library.remove(table, key)
-        desk.use_library()
+        services.library.remove(table, key)
+        services.use_library()
     return RedirectResponse(f"/library/{table}/{key}" if shipped else f"/library?table={table}", status_code=303)
 
 
-def _user_of(desk: Desk, key: str) -> str | None:
+def _user_of(services: Services, key: str) -> str | None:
     """An enclosure whose design names a key, on the shelf or off it, now or in its history: undo leads back there."""
-    return next((name for name, _ in desk.shelf.mentioning(key)), None)
+    return next((name for name, _ in services.shelf.mentioning(key)), None)
 
 
-def _spoiled(desk: Desk, table: str, key: str, entry: Entry) -> str | None:
+def _spoiled(services: Services, table: str, key: str, entry: Entry) -> str | None:
     """An enclosure that reads now, or did at some time, and would not any more if an entry became this one."""
-    trial = with_entry(table, key, entry)
-    for name, content in desk.shelf.mentioning(key):
-        if _reads(content, load_catalogue()) and not _reads(content, trial):
+    trial = services.catalogue.with_entry(table, key, entry)
+    for name, content in services.shelf.mentioning(key):
+        if _reads(content, services.catalogue) and not _reads(content, trial):
             return name
     return None
 
@@ -172,11 +175,11 @@ def _reads(content: str, catalogue: Catalogue) -> bool:
     return True
 
 
-def _entry(table: str, key: str) -> Entry | None:
-    entry: Entry | None = getattr(load_catalogue(), table).get(key)
+def _entry(table: str, key: str, catalogue: Catalogue) -> Entry | None:
+    entry: Entry | None = getattr(catalogue, table).get(key)
     return entry
 
 
-def _not_there(request: Request, desk: Desk, units: object, words: str) -> Response:
+def _not_there(request: Request, services: Services, units: object, words: str) -> Response:
     context = {"sentence": f"The library has no '{words}'.", "units": units}
-    return desk.pages.answer(request, "trouble.html", context, 404)
+    return services.pages.answer(request, "trouble.html", context, 404)

@@ -6,14 +6,13 @@ from urllib.parse import urlencode
 from fastapi import APIRouter, Depends, Form, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
-from mitten.core.catalogue import load_catalogue
 from mitten.core.design import Approach
 from mitten.core.design.units import Units
 from mitten.core.plan.search import Brief, Plan, source_words
 from mitten.store import Shelved
 from mitten.web.at import MAIN_CONDITION
 from mitten.web.owned import NotOwnedError, add_gear, owned_gear, read_owned, remove_gear
-from mitten.web.routes.common import Desk, EnclosureId, TheDesk, TheUnits, wants_a_part
+from mitten.web.routes.common import EnclosureId, Services, TheServices, TheUnits, wants_a_part
 from mitten.web.searches import Searching
 from mitten.web.views.card import Card, card_of
 from mitten.web.views.plans import MOST_PURCHASES, PlansView, key_of, plans_view
@@ -29,11 +28,12 @@ OWN = ("own", "own_fixture", "own_hours")
 """Fields of gear that was refused, in the address."""
 
 
-class Wishes:
+class PlanQuery:
     """What the form above the plans says."""
 
     def __init__(
         self,
+        services: TheServices,
         approach: Approach = "any",
         avoid: Annotated[list[str] | None, Query(max_length=MOST_AVOIDED)] = None,
         gear: Literal["any", "owned", "owned-and-one"] = "any",
@@ -45,7 +45,8 @@ class Wishes:
     ) -> None:
         self.own, self.own_fixture, self.own_hours = own, own_fixture, own_hours
         self.approach: Approach = approach
-        self.avoid = frozenset(kind for kind in avoid or () if kind in load_catalogue().sources)
+        self.avoid = frozenset(kind for kind in avoid or () if kind in services.catalogue.sources)
+        self._catalogue = services.catalogue
         self.gear = gear
         self.budget_text = budget.strip()
         self.order: Order = order
@@ -70,84 +71,89 @@ class Wishes:
         if not (self.own or self.own_fixture or self.own_hours):
             return ""
         try:
-            read_owned(self.own, self.own_fixture, self.own_hours)
+            read_owned(self._catalogue, self.own, self.own_fixture, self.own_hours)
         except NotOwnedError as error:
             return f"{error} Nothing was added."
         return ""
 
-    def brief(self, desk: Desk, shelved: Shelved) -> Brief:
+    def brief(self, services: Services, shelved: Shelved) -> Brief:
         """What to look for."""
+        owned = () if self.gear == "any" else owned_gear(services.settings, services.catalogue)
         return Brief(
-            shelved.design, self.approach, owned_gear(desk.settings) if self.gear != "any" else (),
+            shelved.design, services.catalogue, self.approach, owned,
             self.gear != "any", MOST_PURCHASES if self.gear == "owned-and-one" else 0, self.avoid, self.budget,
         )  # fmt: skip
 
 
-TheWishes = Annotated[Wishes, Depends()]
+TheWishes = Annotated[PlanQuery, Depends()]
 
 
 @router.get(PAGE, response_class=HTMLResponse, responses={404: {}})
 def show_plans(
-    request: Request, enclosure_id: EnclosureId, desk: TheDesk, units: TheUnits, wishes: TheWishes
+    request: Request, enclosure_id: EnclosureId, services: TheServices, units: TheUnits, wishes: TheWishes
 ) -> Response:
     """The page with what was found for these wishes; it asks for the search by itself where there was none."""
-    return _answer(request, enclosure_id, desk, units, wishes, WHOLE)
+    return _answer(request, enclosure_id, services, units, wishes, WHOLE)
 
 
 @router.post(PAGE + "/look", response_class=HTMLResponse, responses={303: {}, 404: {}, 422: {}})
-def look(request: Request, enclosure_id: EnclosureId, desk: TheDesk, units: TheUnits, wishes: TheWishes) -> Response:
+def look(
+    request: Request, enclosure_id: EnclosureId, services: TheServices, units: TheUnits, wishes: TheWishes
+) -> Response:
     """Begin the search for these wishes; where it has begun, how far it has come."""
-    shelved = desk.shelf.open(enclosure_id)
-    desk.searches.of(enclosure_id, wishes.brief(desk, shelved))
+    shelved = services.shelf.open(enclosure_id)
+    services.searches.of(enclosure_id, wishes.brief(services, shelved))
     if not wants_a_part(request):
         return RedirectResponse(f"/enclosures/{enclosure_id}/plans?{request.url.query}", status_code=303)
-    return _answer(request, enclosure_id, desk, units, wishes, "_plans_found.html")
+    return _answer(request, enclosure_id, services, units, wishes, "_plans_found.html")
 
 
 @router.get(PAGE + "/found", response_class=HTMLResponse, responses={404: {}})
 def show_found(
-    request: Request, enclosure_id: EnclosureId, desk: TheDesk, units: TheUnits, wishes: TheWishes
+    request: Request, enclosure_id: EnclosureId, services: TheServices, units: TheUnits, wishes: TheWishes
 ) -> Response:
     """What was found so far."""
-    return _answer(request, enclosure_id, desk, units, wishes, "_plans_found.html")
+    return _answer(request, enclosure_id, services, units, wishes, "_plans_found.html")
 
 
 @router.get(PAGE + "/beside", response_class=HTMLResponse, responses={303: {}, 404: {}})
 def show_beside(
-    request: Request, enclosure_id: EnclosureId, desk: TheDesk, units: TheUnits,
+    request: Request, enclosure_id: EnclosureId, services: TheServices, units: TheUnits,
     show: Annotated[list[str] | None, Query(max_length=40)] = None,
 ) -> Response:  # fmt: skip
     """Up to three plans side by side; without any, back to the list."""
-    shelved, searching = desk.shelf.open(enclosure_id), desk.searches.latest(enclosure_id)
+    shelved, searching = services.shelf.open(enclosure_id), services.searches.latest(enclosure_id)
     if searching is None or not show:
         return RedirectResponse(f"/enclosures/{enclosure_id}/plans", status_code=303)
-    rows = _view(desk, shelved, searching, "best", units).rows
+    rows = _view(services, shelved, searching, "best", units).rows
     chosen = [row for row in rows if row.key in show][:MOST_SIDE_BY_SIDE]
     designs = {key_of(plan): plan.design for plan in searching.progress.plans}
     candidates = [Candidate(row.source, designs[row.key], None) for row in chosen]
-    view = compare_view(shelved, candidates, candidates, desk.assessments, MAIN_CONDITION, units, materials=False)
-    return desk.pages.answer(request, "plans_beside.html", {"view": view, "plans": chosen, "units": units})
+    view = compare_view(shelved, candidates, candidates, services.assessments, MAIN_CONDITION, units, materials=False)
+    return services.pages.answer(request, "plans_beside.html", {"view": view, "plans": chosen, "units": units})
 
 
 @router.post(PAGE + "/stop", response_class=HTMLResponse, responses={303: {}, 404: {}, 422: {}})
-def stop(request: Request, enclosure_id: EnclosureId, desk: TheDesk, units: TheUnits, wishes: TheWishes) -> Response:
+def stop(
+    request: Request, enclosure_id: EnclosureId, services: TheServices, units: TheUnits, wishes: TheWishes
+) -> Response:
     """End the search with what it has."""
-    desk.searches.stop(enclosure_id)
-    if desk.searches.latest(enclosure_id) is None or not wants_a_part(request):
+    services.searches.stop(enclosure_id)
+    if services.searches.latest(enclosure_id) is None or not wants_a_part(request):
         return RedirectResponse(f"/enclosures/{enclosure_id}/plans", status_code=303)
-    return _answer(request, enclosure_id, desk, units, wishes, "_plans_found.html")
+    return _answer(request, enclosure_id, services, units, wishes, "_plans_found.html")
 
 
 def _answer(
-    request: Request, enclosure_id: int, desk: Desk, units: TheUnits, wishes: Wishes, template: str
+    request: Request, enclosure_id: int, services: Services, units: TheUnits, wishes: PlanQuery, template: str
 ) -> Response:
-    shelved = desk.shelf.open(enclosure_id)
-    searching = desk.searches.known(enclosure_id, wishes.brief(desk, shelved))
-    view = _view(desk, shelved, searching, wishes.order, units)
+    shelved = services.shelf.open(enclosure_id)
+    searching = services.searches.known(enclosure_id, wishes.brief(services, shelved))
+    view = _view(services, shelved, searching, wishes.order, units)
     # A part that was asked for alone never begins a search by itself: two pages would stop one another's for ever.
     begins = template == WHOLE and not view.begun
     context = {"view": view, "units": units, "wishes": wishes, "query": _query(request), "begins": begins}
-    return desk.pages.answer(request, template, context)
+    return services.pages.answer(request, template, context)
 
 
 def _query(request: Request) -> str:
@@ -155,69 +161,78 @@ def _query(request: Request) -> str:
     return urlencode([(key, value) for key, value in request.query_params.multi_items() if key not in OWN])
 
 
-def _view(desk: Desk, shelved: Shelved, searching: Searching | None, order: str, units: Units) -> PlansView:
+def _view(services: Services, shelved: Shelved, searching: Searching | None, order: str, units: Units) -> PlansView:
     def card(plan: Plan) -> Card:
-        return desk.cards.get((plan.design, units)) or desk.cards.put(
+        return services.workings.cards.get((plan.design, units)) or services.workings.cards.put(
             (plan.design, units), card_of(plan.assessment, units)
         )
 
-    before = desk.searches.before(searching) if searching else 0
-    return plans_view(shelved, searching, order, owned_gear(desk.settings), units, card, before)
+    before = services.searches.before(searching) if searching else 0
+    return plans_view(
+        shelved,
+        searching,
+        order,
+        owned_gear(services.settings, services.catalogue),
+        units,
+        card,
+        services.catalogue,
+        before,
+    )
 
 
 @router.post(PAGE + "/take", responses={303: {}, 404: {}, 422: {}})
-def take(enclosure_id: EnclosureId, plan: Annotated[str, Form(max_length=40)], desk: TheDesk) -> Response:
+def take(enclosure_id: EnclosureId, plan: Annotated[str, Form(max_length=40)], services: TheServices) -> Response:
     """Put a plan on the bench: one step that can be undone."""
-    found = _plan(desk, enclosure_id, plan)
+    found = _plan(services, enclosure_id, plan)
     if found is None:
         return RedirectResponse(f"/enclosures/{enclosure_id}/plans", status_code=303)
-    return _put(desk, enclosure_id, found, "Took the plan")
+    return _put(services, enclosure_id, found, "Took the plan")
 
 
 @router.post(PAGE + "/mend", responses={303: {}, 404: {}, 422: {}})
 def mend(
     enclosure_id: EnclosureId, plan: Annotated[str, Form(max_length=40)],
-    change: Annotated[int, Form(ge=0, le=20)], desk: TheDesk,
+    change: Annotated[int, Form(ge=0, le=20)], services: TheServices,
 ) -> Response:  # fmt: skip
     """Make a change of the box or the room, and put the plan that works with it on the bench: one step."""
-    searching = desk.searches.latest(enclosure_id)
+    searching = services.searches.latest(enclosure_id)
     near = next((one for one in searching.nearest if key_of(one.plan) == plan), None) if searching else None
     if near is None or change >= len(near.mends):
         return RedirectResponse(f"/enclosures/{enclosure_id}/plans", status_code=303)
     found = near.mends[change]
-    return _put(desk, enclosure_id, found.plan, f"{found.words}, and took the plan")
+    return _put(services, enclosure_id, found.plan, f"{found.words}, and took the plan")
 
 
-def _put(desk: Desk, enclosure_id: int, plan: Plan, words: str) -> Response:
+def _put(services: Services, enclosure_id: int, plan: Plan, words: str) -> Response:
     """A plan on the bench, under the enclosure's own name."""
-    with desk.editing.of(enclosure_id):
-        shelved = desk.shelf.open(enclosure_id)
+    with services.editing.of(enclosure_id):
+        shelved = services.shelf.open(enclosure_id)
         design = plan.design.model_copy(update={"name": shelved.design.name})
-        desk.assessments.of(design, before=shelved.design)
-        desk.shelf.save(enclosure_id, design, f"{words}: {source_words(plan.candidate)}")
-        desk.editors.changed(enclosure_id, None)
+        services.assessments.of(design, before=shelved.design)
+        said = f"{words}: {source_words(plan.candidate, services.catalogue)}"
+        services.editors.changed(services.shelf.save(enclosure_id, design, said), None)
     return RedirectResponse(f"/enclosures/{enclosure_id}", status_code=303)
 
 
-def _plan(desk: Desk, enclosure_id: int, key: str) -> Plan | None:
-    searching = desk.searches.latest(enclosure_id)
+def _plan(services: Services, enclosure_id: int, key: str) -> Plan | None:
+    searching = services.searches.latest(enclosure_id)
     plans = (*searching.progress.plans, *searching.progress.rejected) if searching else ()
     return next((one for one in plans if key_of(one) == key), None)
 
 
 @router.post("/owned", responses={303: {}, 422: {}})
 def own(
-    gear: Annotated[str, Form(max_length=80)], desk: TheDesk, back: Annotated[str, Form(max_length=200)] = "/",
+    gear: Annotated[str, Form(max_length=80)], services: TheServices, back: Annotated[str, Form(max_length=200)] = "/",
     fixture: Annotated[str, Form(max_length=12)] = "", hours: Annotated[str, Form(max_length=12)] = "",
 ) -> Response:  # fmt: skip
     """One more piece of gear on the shelf; what is not understood is refused and stays in its fields."""
     try:
-        owned = read_owned(gear, fixture, hours)
+        owned = read_owned(services.catalogue, gear, fixture, hours)
     except NotOwnedError:
         typed = _with(_own_path(back), own=gear, own_fixture=fixture, own_hours=hours)
         return RedirectResponse(f"{typed}#owned", status_code=303)
-    with desk.editing.settings:
-        add_gear(desk.settings, owned)
+    with services.editing.settings:
+        add_gear(services.settings, owned, services.catalogue)
     return RedirectResponse(_own_path(back), status_code=303)
 
 
@@ -228,11 +243,11 @@ def _with(path: str, **values: str) -> str:
 
 @router.post("/owned/remove", responses={303: {}, 422: {}})
 def disown(
-    gear: Annotated[str, Form(max_length=120)], desk: TheDesk, back: Annotated[str, Form(max_length=200)] = "/"
+    gear: Annotated[str, Form(max_length=120)], services: TheServices, back: Annotated[str, Form(max_length=200)] = "/"
 ) -> Response:
     """One piece less."""
-    with desk.editing.settings:
-        remove_gear(desk.settings, gear)
+    with services.editing.settings:
+        remove_gear(services.settings, gear, services.catalogue)
     return RedirectResponse(_own_path(back), status_code=303)
 
 

@@ -9,10 +9,10 @@ from fastapi import APIRouter, Form, Request, UploadFile
 from fastapi.params import File
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
-from mitten.core.catalogue import load_catalogue, read_checked_design
+from mitten.core.catalogue import read_checked_design
 from mitten.core.design import MAX_FILE_BYTES, TOO_LARGE, BadDesignError, Fault, write_design
 from mitten.web.new import new_design
-from mitten.web.routes.common import UNITS_COOKIE, Desk, EnclosureId, TheDesk, TheUnits, units_of
+from mitten.web.routes.common import UNITS_COOKIE, EnclosureId, Services, TheServices, TheUnits, units_of
 from mitten.web.views.shelf import (
     OUTLETS,
     RATED_A,
@@ -30,62 +30,64 @@ ROOM_HEAT_S = 1.0
 
 
 @router.get("/", response_class=HTMLResponse)
-def show_shelf(request: Request, desk: TheDesk, refused: Literal["too-large"] | None = None) -> Response:
+def show_shelf(request: Request, services: TheServices, refused: Literal["too-large"] | None = None) -> Response:
     """Every enclosure with its small drawing and its state; ``refused`` says why a file was not taken."""
-    return _page(request, desk, (Fault("", TOO_LARGE),) if refused else ())
+    return _page(request, services, (Fault("", TOO_LARGE),) if refused else ())
 
 
 @router.get("/enclosures/{enclosure_id}/card", response_class=HTMLResponse, responses={404: {}})
-def show_card(request: Request, enclosure_id: EnclosureId, desk: TheDesk, units: TheUnits) -> Response:
+def show_card(request: Request, enclosure_id: EnclosureId, services: TheServices, units: TheUnits) -> Response:
     """The drawing and the state of one enclosure, which take longer than the rest of the shelf."""
-    card = desk.card_of(desk.shelf.open(enclosure_id).design, units)
-    return desk.pages.answer(request, "_card.html", {"card": card})
+    card = services.card_of(services.shelf.open(enclosure_id).design, units)
+    return services.pages.answer(request, "_card.html", {"card": card})
 
 
 @router.get("/room-heat", response_class=HTMLResponse)
-def show_room_heat(request: Request, desk: TheDesk) -> Response:
+def show_room_heat(request: Request, services: TheServices) -> Response:
     """What all enclosures together give the room; with many that were not worked out yet, of those that are, and the
     page asks again as long as it is looked at.
     """
-    designs, until = [shelved.design for shelved in desk.shelf.enclosures()], monotonic() + ROOM_HEAT_S
-    heats = [heat for design in designs if (heat := desk.heat_of(design, compute=monotonic() < until)) is not None]
-    return desk.pages.answer(request, "_room_heat.html", {"heat": heat_into_the_room(heats, len(designs))})
+    designs, until = [shelved.design for shelved in services.shelf.enclosures()], monotonic() + ROOM_HEAT_S
+    heats = [heat for design in designs if (heat := services.heat_of(design, compute=monotonic() < until)) is not None]
+    return services.pages.answer(request, "_room_heat.html", {"heat": heat_into_the_room(heats, len(designs))})
 
 
 @router.post("/enclosures", responses={303: {}, 422: {}})
-def make_new(species: Annotated[str, Form(max_length=60)], desk: TheDesk) -> Response:
+def make_new(species: Annotated[str, Form(max_length=60)], services: TheServices) -> Response:
     """A new enclosure for an animal: an empty box of the least size for it."""
-    known = species if species in load_catalogue().species else next(iter(load_catalogue().species))
-    shelved = desk.shelf.add(new_design(known), "New")
+    known = species if species in services.catalogue.species else next(iter(services.catalogue.species))
+    shelved = services.shelf.add(new_design(known, services.catalogue), "New")
     return RedirectResponse(f"/enclosures/{shelved.id}?sheet=animal", status_code=303)
 
 
 @router.post("/enclosures/{enclosure_id}/remove", responses={303: {}, 404: {}})
-def remove(enclosure_id: EnclosureId, desk: TheDesk) -> Response:
+def remove(enclosure_id: EnclosureId, services: TheServices) -> Response:
     """Take an enclosure off the shelf; it can be put back."""
-    desk.shelf.remove(enclosure_id)
+    services.shelf.remove(enclosure_id)
     return RedirectResponse("/", status_code=303)
 
 
 @router.post("/enclosures/{enclosure_id}/put-back", responses={303: {}, 404: {}})
-def put_back(enclosure_id: EnclosureId, desk: TheDesk) -> Response:
+def put_back(enclosure_id: EnclosureId, services: TheServices) -> Response:
     """Put an enclosure back on the shelf."""
-    desk.shelf.put_back(enclosure_id)
+    services.shelf.put_back(enclosure_id)
     return RedirectResponse("/", status_code=303)
 
 
 @router.post("/enclosures/{enclosure_id}/outlet", responses={303: {}, 404: {}})
-def set_outlet(enclosure_id: EnclosureId, outlet: Annotated[str, Form(max_length=20)], desk: TheDesk) -> Response:
+def set_outlet(
+    enclosure_id: EnclosureId, outlet: Annotated[str, Form(max_length=20)], services: TheServices
+) -> Response:
     """Say on which outlet an enclosure hangs."""
-    desk.shelf.set_outlet(enclosure_id, outlet if outlet in OUTLETS else OUTLETS[0])
+    services.shelf.set_outlet(enclosure_id, outlet if outlet in OUTLETS else OUTLETS[0])
     return RedirectResponse("/#mains", status_code=303)
 
 
 @router.post("/mains", responses={303: {}})
-def set_mains(volts: Annotated[str, Form()], rated_a: Annotated[str, Form()], desk: TheDesk) -> Response:
+def set_mains(volts: Annotated[str, Form()], rated_a: Annotated[str, Form()], services: TheServices) -> Response:
     """Say what the mains have, and what a circuit is rated for."""
-    desk.settings.put("volts", volts if volts in VOLTS else USUAL_VOLTS)
-    desk.settings.put("rated_a", rated_a if rated_a in RATED_A else USUAL_RATED_A)
+    services.settings.put("volts", volts if volts in VOLTS else USUAL_VOLTS)
+    services.settings.put("rated_a", rated_a if rated_a in RATED_A else USUAL_RATED_A)
     return RedirectResponse("/#mains", status_code=303)
 
 
@@ -102,21 +104,21 @@ def set_units(request: Request, system: Annotated[Literal["metric", "us"], Form(
 
 
 @router.post("/designs", response_class=HTMLResponse, responses={303: {}, 413: {}, 422: {}})
-def open_file(request: Request, desk: TheDesk, design_file: Annotated[UploadFile, File()]) -> Response:
+def open_file(request: Request, services: TheServices, design_file: Annotated[UploadFile, File()]) -> Response:
     """Put a design file on the shelf, or say everything that is wrong with it and store nothing."""
     try:
         content = design_file.file.read(MAX_FILE_BYTES + 1)
-        design = read_checked_design(content, load_catalogue())
+        design = read_checked_design(content, services.catalogue)
     except BadDesignError as error:
-        return _page(request, desk, error.faults, 422)
-    shelved = desk.shelf.add(design, f"Opened from {design_file.filename or 'a file'}")
+        return _page(request, services, error.faults, 422)
+    shelved = services.shelf.add(design, f"Opened from {design_file.filename or 'a file'}")
     return RedirectResponse(f"/enclosures/{shelved.id}", status_code=303)
 
 
 @router.get("/enclosures/{enclosure_id}/file", responses={404: {}})
-def save_file(enclosure_id: EnclosureId, desk: TheDesk) -> Response:
+def save_file(enclosure_id: EnclosureId, services: TheServices) -> Response:
     """The design as a file."""
-    design = desk.shelf.open(enclosure_id).design
+    design = services.shelf.open(enclosure_id).design
     name = re.sub(r"[^a-z0-9]+", "-", design.name.lower()).strip("-") or "enclosure"
     return Response(
         write_design(design),
@@ -125,11 +127,13 @@ def save_file(enclosure_id: EnclosureId, desk: TheDesk) -> Response:
     )
 
 
-def _page(request: Request, desk: Desk, faults: tuple[Fault, ...], status: int = 200) -> Response:
+def _page(request: Request, services: Services, faults: tuple[Fault, ...], status: int = 200) -> Response:
     units = units_of(request.cookies.get(UNITS_COOKIE, ""))
-    mains = desk.settings.get("volts", USUAL_VOLTS), desk.settings.get("rated_a", USUAL_RATED_A)
-    entries = [(shelved, desk.cards.get((shelved.design, units))) for shelved in desk.shelf.enclosures()]
-    unreadable = desk.shelf.unreadable()
-    view = shelf_view(entries, desk.shelf.removed(), units, mains)
+    mains = services.settings.get("volts", USUAL_VOLTS), services.settings.get("rated_a", USUAL_RATED_A)
+    entries = [
+        (shelved, services.workings.cards.get((shelved.design, units))) for shelved in services.shelf.enclosures()
+    ]
+    unreadable = services.shelf.unreadable()
+    view = shelf_view(entries, services.shelf.removed(), units, mains, services.catalogue)
     context = {"view": view, "faults": faults, "units": units, "unreadable": unreadable}
-    return desk.pages.answer(request, "shelf.html", context, status)
+    return services.pages.answer(request, "shelf.html", context, status)

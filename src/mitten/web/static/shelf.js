@@ -1,8 +1,10 @@
 // A design file may be dropped anywhere on the shelf: it goes the way of a chosen one.
-const input = () => document.getElementById("design-file");
+// This file is no module, so that it listens before the page is there: what is dropped at once counts too.
+
+const designFile = () => /** @type {HTMLInputElement | null} */ (document.getElementById("design-file"));
 
 document.addEventListener("dragover", (event) => {
-  if (!input() || ![...event.dataTransfer.types].includes("Files")) return;
+  if (!designFile() || !event.dataTransfer?.types.includes("Files")) return;
   event.preventDefault();
   document.body.classList.add("dropping");
 });
@@ -13,17 +15,18 @@ document.addEventListener("dragleave", (event) => {
 
 document.addEventListener("drop", (event) => {
   document.body.classList.remove("dropping");
-  if (!input() || event.dataTransfer.files.length === 0) return;
+  const [input, files] = [designFile(), event.dataTransfer?.files];
+  if (!input || !files?.length) return;
   event.preventDefault();
-  input().files = event.dataTransfer.files;
-  input().form.requestSubmit();
+  input.files = files;
+  input.form?.requestSubmit();
 });
 
 // A select marked so sends its form as soon as it is changed.
-document.addEventListener("change", (event) => {
-  if (event.target.matches("[data-submits]")) event.target.form.requestSubmit();
+document.addEventListener("change", ({ target }) => {
+  if (target instanceof HTMLSelectElement && target.matches("[data-submits]")) target.form?.requestSubmit();
 });
 
-document.addEventListener("click", (event) => {
-  if (event.target.id === "print") window.print();
+document.addEventListener("click", ({ target }) => {
+  if (target instanceof Element && target.id === "print") window.print();
 });

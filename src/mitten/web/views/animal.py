@@ -7,11 +7,11 @@ from markupsafe import Markup
 
 from mitten.core.catalogue import STARTING_POINT, Species
 from mitten.core.design import Design, Stage
+from mitten.core.design.editing import data_of
 from mitten.core.design.units import HOURS, LENGTH, MASS, Units
 from mitten.core.judge import Assessment
 from mitten.draw import needs, sizes
 from mitten.web.edits import EditError
-from mitten.web.edits.fields import data_of
 from mitten.web.edits.sheet_specs import SHEET_FORMS
 from mitten.web.edits.target_specs import BEARABLE, DANGERS, RANGES, target_quantity
 from mitten.web.views.fields import Field, fields_of
@@ -68,7 +68,7 @@ def animal_sheet(design: Design, assessment: Assessment, units: Units, error: Ed
 
     def form(name: str) -> list[Field]:
         wrong = error if error and error.form == name else None
-        return fields_of(data, list(SHEET_FORMS[name](design)), units, wrong)
+        return fields_of(data, list(SHEET_FORMS[name](design, assessment.catalogue)), units, wrong)
 
     wrong = error if error and error.form == "targets" else None
     return AnimalSheet(

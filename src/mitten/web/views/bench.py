@@ -10,9 +10,13 @@ from pathlib import Path
 
 from markupsafe import Markup
 
+from mitten.core.catalogue import Catalogue
 from mitten.core.design import Design
+from mitten.core.design.editing import data_of
 from mitten.core.design.units import TEMPERATURE, Units
 from mitten.core.judge import NAMED, Assessment, Condition, seasonal, usual
+from mitten.core.judge.days import SEASONS
+from mitten.core.judge.targets import harms_somewhere
 from mitten.core.physics.balance.steady import UnsolvedError
 from mitten.core.physics.reading.climate import Climate
 from mitten.draw import box_drawing, heat_sheet, legend, needs
@@ -21,11 +25,12 @@ from mitten.store import Shelved
 from mitten.web.assessments import Assessments
 from mitten.web.at import MAIN_CONDITION, At
 from mitten.web.edits import EditError, PartRef, find_part, parts_of
-from mitten.web.edits.fields import Option, data_of
+from mitten.web.edits.fields import Option
 from mitten.web.edits.sheet_specs import SHEET_FORMS
 from mitten.web.views.animal import AnimalSheet, animal_sheet
 from mitten.web.views.box import BoxSheet, box_sheet
 from mitten.web.views.checklist import Checklist, checklist_view
+from mitten.web.views.control import ControlSheet, control_sheet
 from mitten.web.views.fields import Field, fields_of
 from mitten.web.views.parts import FURNITURE, Chip, PartPanel, addable, chips, panel_of, step_words
 from mitten.web.views.place import PlaceView, place_view
@@ -33,7 +38,17 @@ from mitten.web.views.steps import Step, steps_of
 from mitten.web.views.twin import drawing_table
 from mitten.web.views.verdict import Margin, margin
 
-SHEET_WORDS = {"heat": "Heat", "animal": "Animal", "box": "Box & room"}
+SHEET_WORDS = {
+    "heat": "Heat",
+    "animal": "Animal",
+    "box": "Box & room",
+    "control": "Control",
+    "check": "Check",
+    "day": "Day",
+}
+IN_TIME = ("control", "check", "day")
+"""Sheets whose insides take longer, and are asked for by themselves."""
+
 ROOM_SLIDE_C = (0.0, 40.0)
 STYLES = Path(__file__).parents[1] / "static" / "drawing.css"
 
@@ -99,6 +114,7 @@ class BenchView:
     place: PlaceView | None
     animal: AnimalSheet | None
     box: BoxSheet | None
+    control: ControlSheet | None
     margin: Margin
     checklist: Checklist
     table: Sequence[tuple[str, str]]
@@ -122,6 +138,14 @@ class BenchView:
     def query(self) -> str:
         """What the address carries on: sheet, condition and part."""
         return self.at.query()
+
+    @property
+    def seasons(self) -> list[tuple[str, str, bool]]:
+        """The seasons of the sheets in time: label, end of the address, and whether it is shown."""
+        return [
+            (season.capitalize(), self.at.query(condition=f"{season}-day"), season == self.at.season)
+            for season in SEASONS
+        ]
 
     @property
     def back(self) -> str:
@@ -156,7 +180,7 @@ class BenchView:
 
 def bench_view(
     shelved: Shelved, assessments: Assessments, ticks: Sequence[str], at: At, units: Units,
-    error: EditError | None = None,
+    catalogue: Catalogue, error: EditError | None = None,
 ) -> BenchView:  # fmt: skip
     """The page of an enclosure: a sheet under one condition, with an edit that was refused beside its field."""
     design, shown = shelved.design, at.condition_of(shelved.design)
@@ -173,22 +197,23 @@ def bench_view(
         steps=steps_of(design, assessment, at),
         tabs=[_tab(condition, shown, assessment, units) for condition in (*seasonal(design), *usual(design))],
         failures=_failures(design, shown),
-        room=fields_of(data_of(design), list(SHEET_FORMS["room"](design)), units, _for(error, "room")),
+        room=fields_of(data_of(design), list(SHEET_FORMS["room"](design, catalogue)), units, _for(error, "room")),
         room_slide=(*ROOM_SLIDE_C, shown.room_c),
         room_shown=f"{units.degrees(shown.room_c)} {units.unit_of(TEMPERATURE)}",
         drawing=_drawing(design, climate, assessment, at, units, error),
         legend=legend(units),
-        hatched=_is_hatched(climate, assessment),
+        hatched=harms_somewhere(climate, assessment.targets),
         chips=chips(design, climate, ref, at.sheet, units),
         part=panel,
-        addable=_grouped(addable(at.sheet)),
+        addable=_grouped(addable(at.sheet, catalogue)),
         regulates=bool(ref and ref.name in climate.controls and ref.collection == "controls"),
         step_words=step_words(units),
         place=place_view(climate, units) if at.sheet == "heat" else None,
         animal=animal_sheet(design, assessment, units, error) if at.sheet == "animal" else None,
-        box=box_sheet(design, units, error) if at.sheet == "box" else None,
+        box=box_sheet(design, catalogue, units, error) if at.sheet == "box" else None,
+        control=control_sheet(design, catalogue, units) if at.sheet == "control" else None,
         margin=_margin(design, shown, assessments, units),
-        checklist=checklist_view(design, ticks),
+        checklist=checklist_view(design, catalogue, ticks),
         table=drawing_table(design, climate, at.sheet, units),
     )
 
@@ -241,19 +266,14 @@ def _shown_part(design: Design, at: At, error: EditError | None) -> PartRef | No
 def _drawing(
     design: Design, climate: Climate, assessment: Assessment, at: At, units: Units, error: EditError | None
 ) -> Markup:
+    if at.sheet in IN_TIME:
+        return Markup()
     if at.sheet == "animal":
         return needs(assessment.targets, units)
     if at.sheet == "box":
-        return box_drawing(design, units)
+        return box_drawing(design, climate.catalogue, units)
     troubled = error.troubled if error else frozenset[str]()
     return heat_sheet(climate, assessment.targets, units, at.part, troubled | assessment.troubled)
-
-
-def _is_hatched(climate: Climate, assessment: Assessment) -> bool:
-    """Whether anything on the drawing is hotter than the animal bears."""
-    targets = assessment.targets
-    surfaces = [climate.base_c, climate.floor.hottest()[0], *climate.site_surfaces_c.values()]
-    return max(surfaces) > targets.danger_contact_c or float(climate.state.air_c.max()) > targets.danger_air_c
 
 
 def _grouped(options: Sequence[Option]) -> list[tuple[str, list[Option]]]:

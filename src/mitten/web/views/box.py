@@ -5,13 +5,14 @@ from dataclasses import dataclass
 
 from markupsafe import Markup
 
-from mitten.core.catalogue import load_presets
+from mitten.core.catalogue import Catalogue, load_presets
 from mitten.core.design import FACES, Design
+from mitten.core.design.editing import data_of
 from mitten.core.design.units import Units
 from mitten.core.design.year import MONTH_NAMES, monthly_rooms
 from mitten.draw import box_drawing, box_words, year_strip
 from mitten.web.edits import EditError
-from mitten.web.edits.fields import Option, data_of
+from mitten.web.edits.fields import Option
 from mitten.web.edits.sheet_specs import SHEET_FORMS, month_specs
 from mitten.web.views.fields import Field, fields_of
 
@@ -44,26 +45,35 @@ class BoxSheet:
     year: Markup
 
 
-def box_sheet(design: Design, units: Units, error: EditError | None) -> BoxSheet:
+LAYERS = "substrate.layers"
+
+
+def _under(path: str, fields: list[Field]) -> list[Field]:
+    """The fields of one thing in the design, by its path."""
+    return [field for field in fields if field.key.startswith(path)]
+
+
+def box_sheet(design: Design, catalogue: Catalogue, units: Units, error: EditError | None) -> BoxSheet:
     """The Box & room sheet of a design, with an edit that was refused beside its fields."""
     data = data_of(design)
 
     def form(name: str) -> list[Field]:
         wrong = error if error and error.form == name else None
-        return fields_of(data, list(SHEET_FORMS[name](design)), units, wrong)
+        return fields_of(data, list(SHEET_FORMS[name](design, catalogue)), units, wrong)
 
     ground, panels = form("ground"), form("panels")
     return BoxSheet(
-        drawing=box_drawing(design, units),
-        words=box_words(design, units),
+        drawing=box_drawing(design, catalogue, units),
+        words=box_words(design, catalogue, units),
         presets=_presets(units),
         size=form("box"),
         lid=form("lid"),
         panels=[
-            PanelRow(face, panels[3 * n : 3 * n + 3], face in design.enclosure.against) for n, face in enumerate(FACES)
+            PanelRow(face, _under(f"enclosure.panels.{face}.", panels), face in design.enclosure.against)
+            for face in FACES
         ],
-        ground=ground[:4],
-        layers=[ground[n : n + 3] for n in range(4, len(ground), 3)],
+        ground=[field for field in ground if not field.key.startswith(LAYERS)],
+        layers=[_under(f"{LAYERS}[{n}].", ground) for n in range(len(design.substrate.layers))],
         room=form("room"),
         place=form("place"),
         months=_months(design, units, error if error and error.form == "months" else None),

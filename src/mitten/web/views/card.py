@@ -20,7 +20,7 @@ class Card:
     drawing: Markup
     state: str
     tone: str
-    word: str
+    status: str
 
 
 def card_of(assessment: Assessment, units: Units) -> Card:

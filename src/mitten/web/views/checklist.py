@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from mitten.core.catalogue import Catalogue
 from mitten.core.design import Design
 from mitten.core.judge.checklist import CheckItem, checklist_of
 
@@ -19,6 +20,6 @@ class Checklist:
         return sum(not done for _, done in self.items)
 
 
-def checklist_view(design: Design, ticks: Sequence[str]) -> Checklist:
+def checklist_view(design: Design, catalogue: Catalogue, ticks: Sequence[str]) -> Checklist:
     """The items that matter for a design, with the keeper's ticks."""
-    return Checklist([(item, item.key in ticks) for item in checklist_of(design)])
+    return Checklist([(item, item.key in ticks) for item in checklist_of(design, catalogue)])

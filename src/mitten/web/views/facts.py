@@ -1,6 +1,5 @@
 """What is worked out of a part, beside what can be set of it."""
 
-from mitten.core.catalogue import load_catalogue
 from mitten.core.design import Control, Design, Heater
 from mitten.core.design.units import AREA, TEMPERATURE, Units
 from mitten.core.judge import fixture_rating_w
@@ -31,7 +30,7 @@ def _said(units: Units, celsius: float, decimals: int = 1) -> str:
 
 
 def _heater(heater: Heater, climate: Climate, units: Units) -> Facts:
-    catalogue = load_catalogue()
+    catalogue = climate.catalogue
     now = climate.heaters[heater.name]
     facts = []
     if catalogue.sources[heater.kind].needs_fixture:
@@ -49,10 +48,10 @@ def _control(design: Design, control: Control, climate: Climate, units: Units) -
     if held is None:
         return [("Now", "off: no setpoint" if control.is_thermostat else "at full power")]
     return [
-        ("Probe", units.say(probe_words(design, control))),
+        ("Probe", units.say(probe_words(design, climate.catalogue, control))),
         ("Probe reads", _said(units, held.probe_c)),
         ("Gives", f"{held.duty:.0%} of full power"),
-        ("", held.word),
+        ("", held.status),
     ]
 
 

@@ -4,8 +4,9 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from itertools import groupby
 
+from mitten.core.design.editing import Data
 from mitten.core.design.units import LENGTH, Units
-from mitten.web.edits.fields import Data, EditError, Option, Spec, shown_value
+from mitten.web.edits.fields import EditError, Option, Spec, shown_value
 
 CM = 100.0
 LONG_OPTION = 26

@@ -3,7 +3,8 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from mitten.core.catalogue import TABLES, Entry, Species, load_catalogue, shipped_catalogue
+from mitten.core.catalogue import TABLES, Catalogue, Entry, Species, shipped_catalogue
+from mitten.core.design.amounts import celsius
 from mitten.core.design.units import Units
 from mitten.web.edits.entries import NOTE, Leaf, bearable_path, leaves_of, mark_of
 from mitten.web.edits.fields import NO, YES, EditError, Option
@@ -103,11 +104,11 @@ class ComparedRow:
         return self.one != self.other
 
 
-def library_view(table: str, search: str, units: Units) -> LibraryView:
+def library_view(table: str, search: str, units: Units, catalogue: Catalogue) -> LibraryView:
     """Entries of a table whose words hold every word of the search."""
     wanted = search.lower().split()
     found = {
-        name: [entry for entry in _entries(name, units) if all(word in _words_of(entry) for word in wanted)]
+        name: [entry for entry in _entries(name, units, catalogue) if all(word in _words_of(entry) for word in wanted)]
         for name in TABLES
     }
     counts = [(name, TABLE_WORDS[name], len(found[name])) for name in TABLES]
@@ -118,8 +119,8 @@ def _words_of(entry: LibraryEntry) -> str:
     return f"{entry.label} {entry.about} {entry.key}".lower()
 
 
-def _entries(table: str, units: Units) -> list[LibraryEntry]:
-    entries: Mapping[str, Entry] = getattr(load_catalogue(), table)
+def _entries(table: str, units: Units, catalogue: Catalogue) -> list[LibraryEntry]:
+    entries: Mapping[str, Entry] = getattr(catalogue, table)
     shipped: Mapping[str, Entry] = getattr(shipped_catalogue(), table)
     found = [
         LibraryEntry(table, key, entry.label, about(entry, units), shipped.get(key) != entry)
@@ -136,14 +137,13 @@ def about(entry: Entry, units: Units) -> str:
     sold = getattr(entry, "watts_sold", None)
     if sold:
         return f"{min(sold):g} to {max(sold):g} W"
-    for name, unit in (("usual_max_watts", "W usually"), ("service_c", "°C at most")):
-        value = getattr(entry, name, None)
-        if value:
-            return units.say(f"{value:g} {unit}")
-    return ""
+    watts, service_c = (getattr(entry, name, None) for name in ("usual_max_watts", "service_c"))
+    if watts:
+        return f"{watts:g} W usually"
+    return units.say(f"{celsius(service_c)} at most") if service_c else ""
 
 
-def entry_view(table: str, key: str, entry: Entry, units: Units) -> EntryView:
+def entry_view(table: str, key: str, entry: Entry, units: Units, catalogue: Catalogue) -> EntryView:
     """An entry with its figures and their origins."""
     shipped = getattr(shipped_catalogue(), table).get(key)
     leaves = leaves_of(table, entry)
@@ -156,7 +156,7 @@ def entry_view(table: str, key: str, entry: Entry, units: Units) -> EntryView:
         for leaf in leaves
         if leaf.value is not None and leaf.path != "label" and f".{BEARABLE}" not in leaf.path
     ]  # fmt: skip
-    others = [Option(one.key, one.label) for one in _entries(table, units) if one.key != key]
+    others = [Option(one.key, one.label) for one in _entries(table, units, catalogue) if one.key != key]
     return EntryView(
         table,
         TABLE_WORDS[table],
@@ -197,7 +197,7 @@ def _edited(leaf: Leaf, entry: Entry, units: Units, error: EditError | None) -> 
     return EditedFigure(field, note)
 
 
-def compared(table: str, one: Entry, other: Entry, units: Units) -> list[ComparedRow]:
+def compare_entries(table: str, one: Entry, other: Entry, units: Units) -> list[ComparedRow]:
     """Two entries figure by figure."""
     left, right = ({leaf.path: leaf for leaf in leaves_of(table, entry)} for entry in (one, other))
     rows = [

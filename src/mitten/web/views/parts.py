@@ -3,12 +3,13 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from mitten.core.catalogue import load_catalogue
+from mitten.core.catalogue import Catalogue
 from mitten.core.design import Control, Design
+from mitten.core.design.editing import data_of
 from mitten.core.design.units import LENGTH, Units
 from mitten.core.physics.reading.climate import Climate
 from mitten.web.edits import LED, NEW_VENT, EditError, PartRef, parts_of
-from mitten.web.edits.fields import Option, data_of
+from mitten.web.edits.fields import Option
 from mitten.web.edits.part_specs import ROLE_WORDS, part_specs
 from mitten.web.edits.refs import noun_of, part_data
 from mitten.web.views.facts import facts_of
@@ -57,9 +58,8 @@ class PartPanel:
         return self.ref.collection != "controls"
 
 
-def addable(sheet: str) -> Sequence[Option]:
+def addable(sheet: str, catalogue: Catalogue) -> Sequence[Option]:
     """What can be added on a sheet, in groups."""
-    catalogue = load_catalogue()
     sites = [Option(role, words, group="Furniture") for role, words in ROLE_WORDS.items()]
     openings = [Option(NEW_VENT, "vent", group="Openings")]
     if sheet == "box":
@@ -96,7 +96,7 @@ def _control_note(control: Control, climate: Climate) -> str:
 def panel_of(design: Design, climate: Climate, ref: PartRef, units: Units, error: EditError | None) -> PartPanel:
     """The inspector of a part, with an edit that was refused beside its fields."""
     typed_kind = error.typed.get("kind") if error else None
-    specs = part_specs(design, ref, typed_kind)
+    specs = part_specs(design, climate.catalogue, ref, typed_kind)
     fields = fields_of(part_data(data_of(design), ref), specs, units, error)
     return PartPanel(ref, fields, facts_of(design, ref, climate, units))
 

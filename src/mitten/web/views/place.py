@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from markupsafe import Markup
 
 from mitten.core.design import FACES
+from mitten.core.design.amounts import celsius, litres
 from mitten.core.design.units import Units
 from mitten.core.physics.radiation.ultraviolet import zone_of
 from mitten.core.physics.reading.climate import AirHumidity, Climate
@@ -47,7 +48,7 @@ def _facts(climate: Climate, spot: SpotClimate) -> list[tuple[str, str]]:
             ("Silicon meter shows", _reading(arriving.silicon_w_m2, arriving.total_w_m2)),
             ("Thermopile shows", _reading(arriving.thermopile_w_m2, arriving.total_w_m2)),
         ]
-    facts.append(("Body comes to", f"{spot.operative_c:.1f} °C"))
+    facts.append(("Body comes to", f"{celsius(spot.operative_c, 1)}"))
     if climate.situation.day:
         warm_up = climate.warm_up_minutes
         facts.append(("Warms up in", "never" if warm_up is None else f"{warm_up:.0f} min"))
@@ -61,7 +62,7 @@ def _facts(climate: Climate, spot: SpotClimate) -> list[tuple[str, str]]:
     facts.append(("Humidity, warm · cool", f"{humidity.warm:.0%} · {humidity.cool:.0%}"))
     if humidity.condensed_litres_a_week >= WORTH_SAYING_L_WEEK:
         facts.append(("Water runs down", condensed_words(humidity)))
-    facts.append(("Base, hottest", f"{climate.base_c:.1f} °C"))
+    facts.append(("Base, hottest", f"{celsius(climate.base_c, 1)}"))
     return facts
 
 
@@ -71,7 +72,7 @@ def condensed_words(humidity: AirHumidity) -> str:
         return "none"
     where = next(iter(humidity.runs_down), "")
     face = f"the {where}" if where in FACES else f"'{where}'"
-    return f"{humidity.condensed_litres_a_week:.1f} l a week" + (f", most on {face}" if where else ", as fog")
+    return f"{litres(humidity.condensed_litres_a_week, 1)} a week" + (f", most on {face}" if where else ", as fog")
 
 
 def _reading(shown_w_m2: float, arriving_w_m2: float) -> str:

@@ -7,7 +7,7 @@ from threading import Event
 
 from markupsafe import Markup
 
-from mitten.core.catalogue import load_catalogue
+from mitten.core.catalogue import Catalogue
 from mitten.core.design.units import Units
 from mitten.core.plan.search import (
     Brief,
@@ -123,13 +123,14 @@ def plans_view(
     owned: Sequence[Owned],
     units: Units,
     card_of: Callable[[Plan], Card],
+    catalogue: Catalogue,
     before: int = 0,
 ) -> PlansView:
     """The page of a search as far as it has come; without one, of what is not looked for yet."""
-    found = searching or Searching(Brief(shelved.design), Event(), Progress(), running=False)
+    found = searching or Searching(Brief(shelved.design, catalogue), Event(), Progress(), running=False)
     progress = found.progress
     best = {id(plan) for plan in progress.best_by_approach.values()}
-    plans = sorted(distinct(progress.plans), key=_order(order))
+    plans = sorted(distinct(progress.plans, catalogue), key=_order(order))
     rows = [
         _row(number, plan, progress, card_of(plan), units, id(plan) in best, is_simplest(plan, plans))
         for number, plan in enumerate(plans, 1)
@@ -144,7 +145,8 @@ def plans_view(
         share=round(100 * progress.share),
         step=progress.step, combinations=f"{progress.combinations:,}", looked_at=progress.looked_at, rows=rows,
         picture=tradeoff(points), said=[units.say(one) for one in found.said], nearest=near,
-        trouble=found.trouble, owned=[(gear_key(one), gear_words(one)) for one in owned], kinds=owned_kinds(),
+        trouble=found.trouble, owned=[(gear_key(one), gear_words(one, catalogue)) for one in owned],
+        kinds=owned_kinds(catalogue),
     )  # fmt: skip
 
 
@@ -174,7 +176,7 @@ def _row(
     running = "" if tariff is None else f"{plan.kwh_year * tariff:.0f} {currency} a year".strip()
     return PlanRow(
         key=key_of(plan), number=number, approach=APPROACH_WORDS[plan.approach],
-        source=units.say(source_words(plan.candidate)), night=units.say(night_words(plan)),
+        source=units.say(source_words(plan.candidate, plan.assessment.catalogue)), night=units.say(night_words(plan)),
         sets=controls_words(plan, units), chance=chance_words(plan.chance),
         kwh=f"{plan.kwh_year:.0f} kWh", running=running, price=f"{plan.price:.0f}", parts=plan.parts,
         stuck=_when_stuck(plan), harmless=plan.harmless_when_stuck,
@@ -194,24 +196,22 @@ def controls_words(plan: Plan, units: Units) -> list[str]:
     return [f"{control.name}, {control.kind}: {setpoint_words(control, units)}" for control in plan.design.controls]
 
 
-def gear_words(gear: Owned) -> str:
+def gear_words(gear: Owned, catalogue: Catalogue) -> str:
     """A piece of owned gear, with what its fixture and its hours say of it."""
-    catalogue = load_catalogue()
     words = f"{gear.watts:g} W {({**catalogue.sources, **catalogue.uvb})[gear.kind].label}"
     if not gear.fits_its_fixture:
         words += f", left out: its fixture may hold {gear.fixture_w:g} W"
     elif gear.fixture_w is not None:
         words += f", in a fixture for {gear.fixture_w:g} W"
-    life_h = placeholder_of(gear.kind).life_h
+    life_h = placeholder_of(gear.kind, catalogue).life_h
     if gear.hours is not None:
         worn = life_h is not None and gear.hours > WORN_SHARE * life_h
         words += f", {gear.hours:.0f} h burned" + (f" of about {life_h:.0f}: keep a spare" if worn else "")
     return words
 
 
-def owned_kinds() -> list[str]:
+def owned_kinds(catalogue: Catalogue) -> list[str]:
     """Gear that can be owned, in words, with every wattage sold."""
-    catalogue = load_catalogue()
     kinds = [kind for table in (catalogue.sources, catalogue.uvb) for kind in table.values()]
     return [f"{watts:g} W {kind.label}" for kind in kinds for watts in kind.watts_sold]
 

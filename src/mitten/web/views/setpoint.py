@@ -4,13 +4,11 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from mitten.core.catalogue import Targets
+from mitten.core.design.amounts import celsius
 from mitten.core.design.units import TEMPERATURE, Units
 from mitten.core.physics.balance.thermostats import Regulated
 from mitten.core.physics.reading.climate import Climate
-from mitten.core.physics.solving import setpoint_for
-
-HALF_DEGREES = 2
-"""Thermostats are set to half a degree."""
+from mitten.core.plan.setpoints import day_settings
 
 HARDLY_K = 0.5
 """Settings of winter and summer that differ by no more are one."""
@@ -28,24 +26,16 @@ class SetpointOffer:
 
 def setpoint_offer(winter: Climate, summer: Climate, control: str, targets: Targets, units: Units) -> SetpointOffer:
     """The settings by day that bring the basking surface to the middle of what is wanted, in both seasons."""
-    target_c = sum(targets.basking_surface_c) / 2
-    found = {
-        season: setpoint_for(climate, control, lambda now: now.basking.surface_c, target_c)
-        for season, climate in (("winter", winter), ("summer", summer))
-    }
+    settings = day_settings(winter, summer, control, targets)
+    target_c, found, set_to = settings.target_c, settings.found, settings.settings_c
     site = winter.design.basking_site
     where = f"'{site.name}'" if site else "the warmest ground"
     if all(one is None for one in found.values()):
         return SetpointOffer([NO_HEAT], {})
-    set_to = {season: _rounded(one.probe_c) for season, one in found.items() if one and one.word == "regulates"}
     said = [_cannot(season, one, where, target_c) for season, one in found.items() if season not in set_to]
     if set_to:
-        said.insert(0, f"For {target_c:.1f} °C on {where} by day, set it to {_settings_words(set_to)}.")
+        said.insert(0, f"For {celsius(target_c, 1)} on {where} by day, set it to {_settings_words(set_to)}.")
     return SetpointOffer([units.say(one) for one in said], _values(set_to, units))
-
-
-def _rounded(celsius: float) -> float:
-    return round(celsius * HALF_DEGREES) / HALF_DEGREES
 
 
 def _is_one(set_to: Mapping[str, float]) -> bool:
@@ -54,16 +44,16 @@ def _is_one(set_to: Mapping[str, float]) -> bool:
 
 def _settings_words(set_to: Mapping[str, float]) -> str:
     if _is_one(set_to):
-        return f"{set_to['winter']:.1f} °C in winter and in summer"
-    return " and ".join(f"{celsius:.1f} °C in {season}" for season, celsius in set_to.items())
+        return f"{celsius(set_to['winter'], 1)} in winter and in summer"
+    return " and ".join(f"{celsius(setpoint_c, 1)} in {season}" for season, setpoint_c in set_to.items())
 
 
 def _cannot(season: str, found: Regulated | None, where: str, target_c: float) -> str:
     if found is None:
         return f"In {season} it regulates nothing."
-    if found.word == "cannot reach":
-        return f"In {season} no setpoint brings {where} to {target_c:.1f} °C: full power is too little."
-    return f"In {season} no setpoint brings {where} down to {target_c:.1f} °C."
+    if found.status == "cannot reach":
+        return f"In {season} no setpoint brings {where} to {celsius(target_c, 1)}: full power is too little."
+    return f"In {season} no setpoint brings {where} down to {celsius(target_c, 1)}."
 
 
 def _values(set_to: Mapping[str, float], units: Units) -> dict[str, str]:

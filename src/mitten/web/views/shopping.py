@@ -7,11 +7,12 @@ from io import StringIO
 
 from markupsafe import Markup
 
-from mitten.core.catalogue import load_catalogue
+from mitten.core.catalogue import Catalogue
 from mitten.core.design import Control, Design, Site
 from mitten.core.design.units import LENGTH, TEMPERATURE, Units
 from mitten.core.judge import Assessment
 from mitten.core.plan.cost import kwh_a_year
+from mitten.core.plan.mains import load_of_control_w
 from mitten.core.plan.probe_places import place_of, probe_words
 from mitten.core.plan.shopping import YEARS, CostOver, Item, cost_over, shopping_list
 from mitten.draw import heat_sheet
@@ -49,7 +50,7 @@ def shopping_view(
     shelved: Shelved, assessment: Assessment, own: Mapping[str, float], faults: Mapping[str, str]
 ) -> ShoppingView:
     """The shopping list of an enclosure with the keeper's own prices."""
-    items = shopping_list(shelved.design, own)
+    items = shopping_list(shelved.design, assessment.catalogue, own)
     groups = [(words, [item for item in items if item.what == what]) for what, words in WHAT_WORDS.items()]
     return ShoppingView(
         shelved, [(words, of_it) for words, of_it in groups if of_it],
@@ -58,12 +59,12 @@ def shopping_view(
     )  # fmt: skip
 
 
-def shopping_csv(design: Design, own: Mapping[str, float], units: Units) -> str:
+def shopping_csv(design: Design, catalogue: Catalogue, own: Mapping[str, float], units: Units) -> str:
     """The list as RFC 4180 text; what a spreadsheet would take for a formula is kept from being one."""
     out = StringIO()
     writer = csv.writer(out, lineterminator="\r\n")
     writer.writerow(["what", "description", "count", "price each", "price", "price is", "serves, years"])
-    for item in shopping_list(design, own):
+    for item in shopping_list(design, catalogue, own):
         life = "" if item.life_years is None else f"{item.life_years:.1f}"
         kind = "placeholder" if item.placeholder else "own"
         writer.writerow(
@@ -112,13 +113,13 @@ def build_sheet(shelved: Shelved, assessment: Assessment, units: Units) -> Build
     """The build sheet of an enclosure."""
     design, box = shelved.design, shelved.design.enclosure
     sides = " × ".join(units.show(LENGTH, side) for side in (box.length_m, box.depth_m, box.height_m))
-    species = load_catalogue().species[design.animal.species]
+    species = assessment.catalogue.species[design.animal.species]
     findings = [(one.severity, units.say(f"{one.title} ({one.number}).")) for one in assessment.findings]
     return BuildSheet(
         shelved=shelved, drawing=heat_sheet(assessment.climate("winter-day"), assessment.targets, units),
-        size=f"{sides} {units.unit_of(LENGTH)} inside", parts=[*_parts(design, units)],
+        size=f"{sides} {units.unit_of(LENGTH)} inside", parts=[*_parts(design, assessment.catalogue, units)],
         wiring=[_wire(design, control) for control in design.controls] + _unregulated(design),
-        setpoints=[_setpoint(design, control, units) for control in design.controls if control.is_thermostat]
+        setpoints=[_setpoint(design, assessment.catalogue, one, units) for one in design.controls if one.is_thermostat]
         + _by_hand(design),
         timers=_timers(design), points=_points(assessment, units),
         findings=[one for one in findings if one[0] != "note"][:MOST_FINDINGS], cautions=CAUTIONS,
@@ -129,8 +130,8 @@ def build_sheet(shelved: Shelved, assessment: Assessment, units: Units) -> Build
 MOST_FINDINGS = 4
 
 
-def _parts(design: Design, units: Units) -> list[SheetRow]:
-    catalogue, rows = load_catalogue(), []
+def _parts(design: Design, catalogue: Catalogue, units: Units) -> list[SheetRow]:
+    rows = []
     for heater in design.heaters:
         kind = catalogue.sources[heater.kind]
         fixture = f", {catalogue.fixtures[heater.fixture.kind].label}" if kind.needs_fixture else ""
@@ -146,12 +147,13 @@ def _parts(design: Design, units: Units) -> list[SheetRow]:
         for light in design.lights
     ]
     return rows + [
-        SheetRow(site.name, _site_words(site), _place(units, site.x_m, site.y_m, None)) for site in design.sites
+        SheetRow(site.name, _site_words(site, catalogue), _place(units, site.x_m, site.y_m, None))
+        for site in design.sites
     ]
 
 
-def _site_words(site: Site) -> str:
-    return f"{site.role.replace('-', ' ')}, {load_catalogue().site_materials[site.material].label}"
+def _site_words(site: Site, catalogue: Catalogue) -> str:
+    return f"{site.role.replace('-', ' ')}, {catalogue.site_materials[site.material].label}"
 
 
 def _place(units: Units, x_m: float, y_m: float, z_m: float | None) -> str:
@@ -164,11 +166,11 @@ def _place(units: Units, x_m: float, y_m: float, z_m: float | None) -> str:
 
 def _wire(design: Design, control: Control) -> str:
     heaters = design.heaters_of(control)
-    load_w = sum(heater.watts for heater in heaters)
     names = ", ".join(heater.name for heater in heaters)
     rating = f", rated {control.max_watts:g} W" if control.max_watts else ""
     cut_out = "" if control.cut_out_c is None else "cut-out (a second thermostat, its own probe beside the first) → "
-    return f"Outlet (RCD/GFCI) → {cut_out}{control.name} ({control.kind}{rating}) → {names} ({load_w:g} W)"
+    load = f"{load_of_control_w(design, control):g} W"
+    return f"Outlet (RCD/GFCI) → {cut_out}{control.name} ({control.kind}{rating}) → {names} ({load})"
 
 
 def _unregulated(design: Design) -> list[str]:
@@ -177,13 +179,15 @@ def _unregulated(design: Design) -> list[str]:
     return [f"Outlet (RCD/GFCI) → timer → {', '.join(names)}"] if names else []
 
 
-def _setpoint(design: Design, control: Control, units: Units) -> str:
+def _setpoint(design: Design, catalogue: Catalogue, control: Control, units: Units) -> str:
     probe = control.probe
     where = _place(units, probe.x_m, probe.y_m, probe.z_m) if probe else ""
     shaded = ", shaded" if probe and probe.shaded else ""
-    named = place_of(design, control)
+    named = place_of(design, catalogue, control)
     reads = (
-        "in the air" if named is None and probe and probe.reads == "air" else units.say(probe_words(design, control))
+        "in the air"
+        if named is None and probe and probe.reads == "air"
+        else units.say(probe_words(design, catalogue, control))
     )
     return f"{control.name}: {setpoint_words(control, units)}. Its probe is {reads}: {where}{shaded}."
 

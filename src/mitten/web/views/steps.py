@@ -4,8 +4,10 @@ from dataclasses import dataclass
 
 from mitten.core.design import Design
 from mitten.core.judge import Assessment
+from mitten.core.judge.rules.control import RULES
 from mitten.web.at import At, SheetName
 
+CONTROL_RULES = frozenset(entry.name for rule in RULES for entry in rule.entries)
 ANIMAL_RULES = ("box-too-small", "box-too-big-and-bare")
 
 
@@ -27,11 +29,14 @@ def steps_of(design: Design, assessment: Assessment, at: At) -> list[Step]:
         _step("Box & room", "box", at, _count(sum(f.rule in ANIMAL_RULES for f in assessment.findings))),
         _step("Heat", "heat", at, _heat_state(design, assessment)),
     ]
-    return steps + [Step(name, None, False, "not yet", "") for name in ("Control", "Check", "Prove", "Keep")]
+    steps.append(_step("Control", "control", at, _count(sum(f.rule in CONTROL_RULES for f in assessment.findings))))
+    steps.append(_step("Check", "check", at, ("what if", "")))
+    return steps + [Step(name, None, False, "not yet", "") for name in ("Prove", "Keep")]
 
 
 def _step(name: str, sheet: SheetName, at: At, state: tuple[str, str]) -> Step:
-    return Step(name, sheet, at.sheet == sheet, *state)
+    here = at.sheet == sheet or (sheet == "check" and at.sheet == "day")
+    return Step(name, sheet, here, *state)
 
 
 def _day_state(assessment: Assessment) -> tuple[str, str]:

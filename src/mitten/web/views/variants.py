@@ -47,7 +47,7 @@ class Cell:
     """One figure of one state."""
 
     value: str
-    word: str
+    status: str
     shape: str
     differs: bool
 
@@ -128,7 +128,7 @@ def _column(
 ) -> Column:
     name = _known(one.design, condition)
     climate = _climate_in(one.design, assessments, read_condition(one.design, name)) or assessment.climate(name)
-    words = summary_of(first, one.design)
+    words = summary_of(first, one.design, assessment.catalogue)
     return Column(
         one.name, one.number, heat_sheet(climate, assessment.targets, units, movable=False),
         units.say(assessment.headline), tone(assessment), "" if words == NO_CHANGE else units.say(words),
@@ -192,7 +192,7 @@ def _target_row(key: str, judged: Sequence[Mapping[str, TargetVerdict]], units: 
         return
     figures = [figure(verdict, units, verdict.value) for verdict in verdicts]
     cells = [
-        Cell(words, verdict.word, SHAPES[verdict.word], words != figures[0])
+        Cell(words, verdict.status, SHAPES[verdict.status], words != figures[0])
         for words, verdict in zip(figures, verdicts, strict=True)
     ]
     when = verdicts[0].condition.within

@@ -5,19 +5,19 @@ from dataclasses import dataclass
 
 from markupsafe import Markup
 
-from mitten.core.design import Design
 from mitten.core.design.units import TEMPERATURE, Units
 from mitten.core.judge import DECIMALS, Assessment, Finding, TargetVerdict
 from mitten.core.judge.targets import BODY, PERCENT
 from mitten.core.physics.uncertainty import Interval
 from mitten.core.plan import Fix, daily_use, to_be_covered, why_none
+from mitten.core.plan.mains import connected_w
 from mitten.draw import target_bar
 
 SHAPES = {"meets": "●", "near": "▲", "misses": "◆", "unknown": "○"}
 Fixes = Mapping[str, Sequence[Fix]]
 """Fixes by the key of the target, or of the rule, that they mend."""
 
-Sure = Mapping[str, Mapping[str, Interval]]
+IntervalsByCondition = Mapping[str, Mapping[str, Interval]]
 """Intervals by condition and path."""
 
 
@@ -28,7 +28,7 @@ class TargetRow:
     key: str
     label: str
     when: str
-    word: str
+    status: str
     shape: str
     value: str
     unit: str
@@ -89,7 +89,9 @@ class Margin:
         return "How sure each figure is, is being worked out."
 
 
-def margin(assessment: Assessment, units: Units, sure: Sure | None = None, fixes: Fixes | None = None) -> Margin:
+def margin(
+    assessment: Assessment, units: Units, sure: IntervalsByCondition | None = None, fixes: Fixes | None = None
+) -> Margin:
     """The margin of an assessment, with whiskers and fixes where they are known."""
     known = fixes or {}
     return Margin(
@@ -126,7 +128,7 @@ def is_mendable(assessment: Assessment) -> bool:
 
 def _counted(assessment: Assessment) -> str:
     """How many targets are met, near and missed."""
-    missed, near = len(assessment.missed), sum(verdict.word == "near" for verdict in assessment.verdicts)
+    missed, near = len(assessment.missed), sum(verdict.status == "near" for verdict in assessment.verdicts)
     judged = sum(verdict.known for verdict in assessment.verdicts)
     said = [f"{judged - missed - near} met"]
     said += [f"{near} near"] if near else []
@@ -150,8 +152,8 @@ def _row(verdict: TargetVerdict, units: Units, interval: Interval | None, fixes:
         key=verdict.key,
         label=verdict.label,
         when=_when(verdict, units),
-        word=verdict.word,
-        shape=SHAPES[verdict.word],
+        status=verdict.status,
+        shape=SHAPES[verdict.status],
         value=figure(verdict, units, verdict.value) if verdict.known else "?",
         unit=shown_unit(verdict, units),
         sure="" if drawn is None else "–".join(_whole(verdict, units, end) for end in drawn),
@@ -223,18 +225,11 @@ def _when(verdict: TargetVerdict, units: Units) -> str:
     return f"{words}; it must be able to leave" if verdict.can_leave else words
 
 
-def watts(design: Design, time: str) -> float:
-    """Electrical power that runs by ``day`` or ``night``."""
-    heat = sum(heater.watts * heater.dim for heater in design.heaters if heater.on in (time, "always"))
-    ultraviolet = sum(lamp.watts for lamp in design.uvb if lamp.on in (time, "always"))
-    return heat + ultraviolet + (sum(light.watts for light in design.lights) if time == "day" else 0.0)
-
-
 def power_rows(assessment: Assessment) -> list[tuple[str, str]]:
     """Watts at most, and what each season takes and costs a day."""
     design = assessment.design
     most = "At most" if any(control.is_thermostat for control in design.controls) else "Runs"
-    rows = [(most, f"{watts(design, 'day'):g} W by day, {watts(design, 'night'):g} W by night")]
+    rows = [(most, f"{connected_w(design, 'day'):g} W by day, {connected_w(design, 'night'):g} W by night")]
     for use in daily_use(assessment):
         cost = "" if use.cost is None else f" · {use.cost:.2f} {design.room.currency or ''}".rstrip()
         rows.append((f"A {use.season} day", f"{use.kwh:.2f} kWh{cost}"))

@@ -1,0 +1,177 @@
+"""The insides of Control, Day and Check: probes tried, a day of a season, what comes of failures, a moment drawn."""
+
+from typing import Annotated
+
+from fastapi import APIRouter, Query, Request
+from fastapi.responses import HTMLResponse, JSONResponse, Response
+
+from mitten.core.design import BadDesignError, Fault, MittenError
+from mitten.core.design.amounts import celsius
+from mitten.core.design.units import TEMPERATURE, BadQuantityError, Units
+from mitten.core.judge.days import SEASONS
+from mitten.core.physics.balance.steady import UnsolvedError
+from mitten.core.physics.reading.traced import Course
+from mitten.draw import heat_sheet
+from mitten.reports import course_csv
+from mitten.web.days import Room
+from mitten.web.pages import segment
+from mitten.web.routes.common import EnclosureId, Services, TheAt, TheServices, TheUnits
+from mitten.web.views.control import places_view
+from mitten.web.views.day import chart_data, clock_words, day_view, failure_row, warm_up_words
+
+router = APIRouter()
+PAGE = "/enclosures/{enclosure_id}"
+FEWEST_HOURS, MOST_HOURS = 2, 24
+ROOM_LIMITS_C = (-10.0, 50.0)
+
+Season = Annotated[str, Query(max_length=12)]
+FailureText = Annotated[str, Query(max_length=120)]
+RoomText = Annotated[str, Query(max_length=300)]
+Minute = Annotated[float, Query(allow_inf_nan=False)]
+
+
+def read_room(text: str, units: Units) -> Room:
+    """A room of one's own, ``18, 20, 24, 20``: temperatures at even times of a day, from midnight.
+
+    Raises:
+        BadDesignError: they are too few, too many, or no temperatures.
+    """
+    words = [word for word in text.replace(";", ",").split(",") if word.strip()]
+    if not words:
+        return ()
+    if not FEWEST_HOURS <= len(words) <= MOST_HOURS:
+        raise _refused(f"give {FEWEST_HOURS} to {MOST_HOURS} temperatures from midnight on; there are {len(words)}.")
+    found = []
+    for word in words:
+        try:
+            room_c = units.read(TEMPERATURE, word.strip())
+        except BadQuantityError as error:
+            raise _refused(str(error)) from error
+        if not ROOM_LIMITS_C[0] <= room_c <= ROOM_LIMITS_C[1]:
+            raise _refused(f"a room of {celsius(room_c)} is outside {celsius(ROOM_LIMITS_C)}.")
+        found.append(round(room_c, 2))
+    return tuple(found)
+
+
+def _refused(sentence: str) -> BadDesignError:
+    return BadDesignError([Fault("room", sentence)])
+
+
+def _course(services: Services, enclosure_id: int, season: str, failure: str, room: Room) -> Course:
+    design = services.shelf.open(enclosure_id).design
+    if failure:
+        return services.days.failing(design, season, failure).course
+    return services.days.of(design, season, room)
+
+
+@router.get(PAGE + "/day", response_class=HTMLResponse, responses={404: {}, 422: {}})
+def show_day(
+    request: Request, enclosure_id: EnclosureId, services: TheServices, units: TheUnits, season: Season = "winter",
+    failure: FailureText = "", room: RoomText = "",
+) -> Response:  # fmt: skip
+    """A day in time, or the hours after a failure: what the chart needs and what is said beside it."""
+    context = {
+        "path": f"/enclosures/{enclosure_id}", "season": season, "failure": failure, "room": room, "units": units,
+        "fault": "",
+    }  # fmt: skip
+    try:
+        course = _course(services, enclosure_id, season, failure, read_room(room, units))
+    except (BadDesignError, UnsolvedError) as error:
+        said = error.faults[0].sentence if isinstance(error, BadDesignError) else str(error)
+        return services.pages.answer(request, "_day.html", {**context, "fault": said}, 422)
+    view = day_view(course, units)
+    begins = clock_words(float(course.minutes[0]))
+    return services.pages.answer(request, "_day.html", {**context, "view": view, "begins": begins})
+
+
+@router.get(PAGE + "/day.json", responses={404: {}, 422: {}})
+def day_data(
+    enclosure_id: EnclosureId, services: TheServices, units: TheUnits, season: Season = "winter",
+    failure: FailureText = "", room: RoomText = "",
+) -> Response:  # fmt: skip
+    """The chart's lines."""
+    try:
+        course = _course(services, enclosure_id, season, failure, read_room(room, units))
+    except MittenError:
+        return Response(status_code=422)
+    return JSONResponse(chart_data(course, units))
+
+
+@router.get(PAGE + "/day.csv", responses={404: {}, 422: {}})
+def save_day(
+    enclosure_id: EnclosureId, services: TheServices, units: TheUnits, season: Season = "winter",
+    failure: FailureText = "", room: RoomText = "",
+) -> Response:  # fmt: skip
+    """Every minute as CSV, in °C."""
+    try:
+        course = _course(services, enclosure_id, season, failure, read_room(room, units))
+    except MittenError:
+        return Response(status_code=422)
+    name = 'attachment; filename="day.csv"'
+    return Response(course_csv(course), media_type="text/csv", headers={"content-disposition": name})
+
+
+@router.get(PAGE + "/day/moment", responses={404: {}, 422: {}})
+def show_moment(
+    enclosure_id: EnclosureId, services: TheServices, units: TheUnits, minute: Minute, season: Season = "winter",
+    failure: FailureText = "", room: RoomText = "",
+) -> Response:  # fmt: skip
+    """Section and plan at one minute."""
+    try:
+        course = _course(services, enclosure_id, season, failure, read_room(room, units))
+        climate = course.climate_at(course.row_at(minute))
+        targets = services.assessments.of(course.design).targets
+        drawing = heat_sheet(climate, targets, units)
+    except MittenError:
+        return Response(status_code=422)
+    return Response(str(drawing), media_type="image/svg+xml")
+
+
+@router.get(PAGE + "/warm-up", response_class=HTMLResponse, responses={404: {}, 422: {}})
+def show_warm_up(
+    request: Request, enclosure_id: EnclosureId, services: TheServices, season: Season = "winter"
+) -> Response:
+    """When it may be measured after it was switched on."""
+    design = services.shelf.open(enclosure_id).design
+    try:
+        words = warm_up_words(services.days.warm_up(design, season))
+    except (BadDesignError, UnsolvedError) as error:
+        return services.pages.answer(request, "_warm_up.html", {"words": str(error)}, 422)
+    return services.pages.answer(request, "_warm_up.html", {"words": words})
+
+
+@router.get(PAGE + "/failures", response_class=HTMLResponse, responses={404: {}, 422: {}})
+def show_failures(
+    request: Request, enclosure_id: EnclosureId, services: TheServices, units: TheUnits, season: Season = "winter"
+) -> Response:
+    """What comes of every failure, the worst first."""
+    design = services.shelf.open(enclosure_id).design
+    context = {"path": f"/enclosures/{enclosure_id}", "season": season, "units": units, "rows": [], "fault": ""}
+    if season not in SEASONS:
+        return services.pages.answer(request, "_failures.html", {**context, "fault": f"'{season}' is no season."}, 422)
+    try:
+        rows = [failure_row(outlook, units) for outlook in services.days.outlooks(design, season)]
+    except UnsolvedError as error:
+        return services.pages.answer(request, "_failures.html", {**context, "fault": str(error)}, 422)
+    return services.pages.answer(request, "_failures.html", {**context, "rows": rows})
+
+
+@router.get(PAGE + "/control/{name:path}", response_class=HTMLResponse, responses={404: {}, 422: {}})
+def show_probe_places(
+    request: Request, enclosure_id: EnclosureId, name: str, services: TheServices, units: TheUnits, at: TheAt
+) -> Response:
+    """A thermostat's probe at every place that has a name."""
+    design = services.shelf.open(enclosure_id).design
+    control = next((one for one in design.controls if one.name == name), None)
+    to = f"/enclosures/{enclosure_id}/part/{segment(f'controls:{name}')}{at.query(sheet='control')}"
+    context = {"to": to, "units": units, "fault": ""}
+    if control is None or not control.is_thermostat:
+        fault = f"There is no thermostat '{name}' any more."
+        return services.pages.answer(request, "_probe_places.html", {**context, "fault": fault}, 404)
+    try:
+        trials = services.days.probes(design, control)
+    except UnsolvedError as error:
+        return services.pages.answer(request, "_probe_places.html", {**context, "fault": str(error)}, 422)
+    target_c = sum(services.assessments.of(design).targets.basking_surface_c) / 2
+    view = places_view(name, target_c, trials, units)
+    return services.pages.answer(request, "_probe_places.html", {**context, "places": view})

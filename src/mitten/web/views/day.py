@@ -1,0 +1,222 @@
+"""A day, or what comes of a failure, as a chart, a table and words."""
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from mitten.core.catalogue import targets_of
+from mitten.core.design.units import TEMPERATURE, Units
+from mitten.core.physics.arrays import Array
+from mitten.core.physics.reading.traced import Course
+from mitten.core.physics.transient.regulation import DAY_MIN
+from mitten.web.days import Outlook
+
+SHOWN_AT_FIRST = ("basking", "warm", "cool", "room")
+EVERY_MIN = 2
+"""The chart has a point for so many minutes: more than it has pixels."""
+
+
+@dataclass(frozen=True)
+class Line:
+    """One line of the chart: its key, what it is called, and its values (T,) as they are shown."""
+
+    key: str
+    label: str
+    values: Array
+    shown: bool
+    of_power: bool = False
+
+
+@dataclass(frozen=True)
+class FigureRow:
+    """The highest and the lowest of a figure and when."""
+
+    label: str
+    highest: str
+    highest_at: str
+    lowest: str
+    lowest_at: str
+
+
+@dataclass(frozen=True)
+class DayView:
+    """What is said of a course beside its chart."""
+
+    rows: Sequence[FigureRow]
+    controls: Sequence[str]
+    energy: str
+    first: int
+    last: int
+
+
+def clock_words(minute: float) -> str:
+    """A minute of the day as the time: ``19:05``."""
+    whole = round(minute) % int(DAY_MIN)
+    return f"{whole // 60:02d}:{whole % 60:02d}"
+
+
+def lines_of(course: Course, units: Units) -> Iterator[Line]:
+    """Every line, those of temperatures first."""
+    design = course.design
+    basking = design.basking_site
+    for key, label, celsius in _temperatures(course):
+        is_basking = basking is not None and label == basking.name
+        shown = is_basking or key in SHOWN_AT_FIRST or (basking is None and key == "ground")
+        yield Line(key, label, _shown(celsius, units), shown)
+    yield Line("watts", "All sources, W", course.power_w, True, of_power=True)
+
+
+def _temperatures(course: Course) -> Iterator[tuple[str, str, Array]]:
+    design = course.design
+    for number, site in enumerate(design.sites):
+        yield f"site-{number}", site.name, course.site_c(site.name)
+    yield "ground", "Ground, hottest", course.floor_max_c
+    yield "warm", "Air, warm end", course.warm_c
+    yield "cool", "Air, cool end", course.cool_c
+    yield "top", "Air under the top", course.top_c
+    yield "base", "Under the ground", course.base_max_c
+    for number, control in enumerate(control for control in design.controls if control.is_thermostat):
+        yield f"probe-{number}", f"Probe of {control.name}", course.probes_c[:, number]
+    yield "room", "Room", course.trace.room_c
+
+
+def _shown(celsius: Array, units: Units) -> Array:
+    factor = units.convert(TEMPERATURE, 1.0) - units.convert(TEMPERATURE, 0.0)
+    return np.asarray(celsius * factor + units.convert(TEMPERATURE, 0.0))
+
+
+def day_view(course: Course, units: Units) -> DayView:
+    """The table and the words."""
+    minutes = course.minutes
+    rows = [_row(label, celsius, minutes, units) for _, label, celsius in _temperatures(course)]
+    return DayView(rows, list(_controls(course, units)), _energy(course), int(minutes[0]), int(minutes[-1]))
+
+
+def _row(label: str, celsius: Array, minutes: Array, units: Units) -> FigureRow:
+    high, low, unit = int(celsius.argmax()), int(celsius.argmin()), units.unit_of(TEMPERATURE)
+    return FigureRow(
+        label,
+        f"{units.degrees(float(celsius[high]))} {unit}", clock_words(float(minutes[high])),
+        f"{units.degrees(float(celsius[low]))} {unit}", clock_words(float(minutes[low])),
+    )  # fmt: skip
+
+
+def _controls(course: Course, units: Units) -> Iterator[str]:
+    """What each thermostat does: how often it switches, and how much of its power it gives."""
+    hours = float(course.minutes[-1] - course.minutes[0]) / 60.0
+    for number, control in enumerate(control for control in course.design.controls if control.is_thermostat):
+        duty = course.trace.duties[:, number]
+        on = f"on for {float(duty.mean()):.0%} of the time"
+        switched = course.trace.switchings[control.name]
+        if control.kind == "on-off":
+            a_hour = switched / hours
+            often = f"switches {a_hour:.1f} times an hour" if a_hour < 10 else f"switches {a_hour:.0f} times an hour"
+            yield f"{control.name}: {on}, {often}."
+        else:
+            yield f"{control.name}: gives {float(duty.mean()):.0%} of its power on average."
+
+
+def _energy(course: Course) -> str:
+    return f"{float(course.trace.fed_j.sum()) / 3.6e6:.2f} kWh"
+
+
+def chart_data(course: Course, units: Units) -> dict[str, Any]:
+    """What the chart draws, as JSON."""
+    rows = slice(None, None, EVERY_MIN)
+    targets = targets_of(course.design.animal, course.catalogue.species[course.design.animal.species])
+    lines = list(lines_of(course, units))
+    return {
+        "minutes": course.minutes[rows].tolist(),
+        "unit": units.unit_of(TEMPERATURE),
+        "lines": [
+            {
+                "key": line.key, "label": line.label, "shown": line.shown, "power": line.of_power,
+                "values": np.round(line.values[rows], 2).tolist(),
+            }
+            for line in lines
+        ],
+        "stripes": [
+            {"label": label, "low": units.convert(TEMPERATURE, span[0]), "high": units.convert(TEMPERATURE, span[1])}
+            for label, span in (
+                ("basking place wanted", targets.basking_surface_c), ("cool end wanted", targets.cool_air_c),
+            )
+        ],
+        "dark": _dark(course),
+    }  # fmt: skip
+
+
+def _dark(course: Course) -> list[list[float]]:
+    """Stretches of minutes in which the lamps' day is over."""
+    schedule = course.design.schedule
+    start = schedule.day_start if schedule else "08:00"
+    hours = course.design.day_hours
+    begins = 60.0 * int(start[:2]) + int(start[3:])
+    first, last = float(course.minutes[0]), float(course.minutes[-1])
+    found, night = [], begins + 60.0 * hours - DAY_MIN
+    while night < last:
+        low, high = max(night, first), min(night + DAY_MIN - 60.0 * hours, last)
+        if high > low:
+            found.append([low, high])
+        night += DAY_MIN
+    return found
+
+
+@dataclass(frozen=True)
+class FailureRow:
+    """One failure in the table of them."""
+
+    text: str
+    label: str
+    at: str
+    danger: str
+    hottest: str
+    coldest: str
+    refuge: str
+    tone: str
+
+
+def failure_row(outlook: Outlook, units: Units) -> FailureRow:
+    """An outlook in words."""
+    unit = units.unit_of(TEMPERATURE)
+    minutes = [(what, after) for what, after in outlook.minutes_to_danger if after is not None]
+    danger, tone = "no danger from heat in 12 hours", "good"
+    if minutes:
+        what, after = min(minutes, key=lambda item: item[1])
+        soon = f"{_after(after)} until its" if after >= 1 else "before anything fails its"
+        danger, tone = f"{soon} {_WHAT[what]}", "danger"
+    elif outlook.hours_to_cold is not None:
+        soon = "already colder" if outlook.hours_to_cold == 0 else f"{_after(60 * outlook.hours_to_cold)} until colder"
+        danger, tone = f"{soon} than it bears at night", "attention"
+    return FailureRow(
+        text=outlook.failure.text,
+        label=outlook.failure.label,
+        at=clock_words(outlook.begins_min),
+        danger=danger,
+        hottest=f"{units.degrees(outlook.hottest_c)} {unit}, {outlook.hottest_where}",
+        coldest=f"{units.degrees(outlook.coldest_c)} {unit}",
+        refuge="yes" if outlook.has_a_cool_place else "none",
+        tone=tone,
+    )
+
+
+_WHAT = {"body": "body is in danger", "contact": "skin is in danger", "air": "air is in danger everywhere"}
+
+
+def _after(minutes: float) -> str:
+    """A stretch of time in words."""
+    if minutes < 90:
+        return f"{minutes:.0f} min"
+    hours, rest = divmod(round(minutes), 60)
+    return f"{hours} h {rest:02d} min"
+
+
+def warm_up_words(minutes: float | None) -> str:
+    """When to measure after it was switched on."""
+    if minutes is None:
+        return "Switched on from cold it is not at rest within 36 hours: measure on the third day, at two times of day."
+    return (
+        f"Switched on from cold, everything that you measure is within 5 % of its change after {_after(minutes)}: "
+        "measure then, not before."
+    )

@@ -1,0 +1,106 @@
+"""Time in the browser: the day, its minutes, what comes of failures, and a room of one's own."""
+
+import re
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.browser.test_access import harm
+
+LONG_MS = 60_000
+"""A busy machine takes its time over a day."""
+
+BOTH = pytest.mark.parametrize("width", [1280, 390])
+
+
+def opened(page: Page, address: str, sheet: str, width: int, enclosure: int = 4, condition: str = "winter-day") -> None:
+    page.set_viewport_size({"width": width, "height": 800})
+    page.goto(f"{address}/enclosures/{enclosure}?sheet={sheet}&condition={condition}")
+
+
+def drawn(page: Page) -> None:
+    page.locator("figure.course[data-drawn]").wait_for(timeout=LONG_MS)
+
+
+@BOTH
+def test_the_day_is_drawn_and_scrubbed_to_seven_in_the_evening(page: Page, address: str, width: int) -> None:
+    opened(page, address, "day", width)
+    drawn(page)
+    expect(page.locator("#moment svg")).to_be_visible(timeout=LONG_MS)
+    page.locator("#minute").fill(str(8 * 60 + 30))
+    page.wait_for_timeout(1500)
+    before = page.locator("#moment").inner_html()
+    page.locator("#minute").fill(str(19 * 60))
+    expect(page.locator("#minute-words")).to_have_text("19:00")
+    page.wait_for_function("before => document.querySelector('#moment').innerHTML !== before", arg=before)
+    expect(page.locator(".course-table tbody tr").first).to_contain_text("Warm hide")
+    assert list(harm(page, "day")) == []
+
+
+def test_a_click_in_the_chart_draws_that_minute(page: Page, address: str) -> None:
+    opened(page, address, "day", 1280)
+    drawn(page)
+    over = page.locator(".chart .u-over").first
+    box = over.bounding_box()
+    assert box is not None
+    page.mouse.click(box["x"] + box["width"] * 0.75, box["y"] + box["height"] / 2)
+    expect(page.locator("#minute-words")).to_have_text(re.compile("0[12]:"))
+
+
+@BOTH
+def test_every_failure_has_its_row_and_its_hours(page: Page, address: str, width: int) -> None:
+    opened(page, address, "heat", width)
+    page.locator("#step-check").click()
+    first = page.locator(".failures tbody tr").first
+    first.wait_for(timeout=LONG_MS)
+    assert page.locator(".failures tbody tr").count() == 8
+    expect(first).to_contain_text("before anything fails its skin is in danger")
+    page.get_by_role("button", name="Power cut").click()
+    drawn(page)
+    expect(page.locator(".course-table")).to_contain_text("Under the ground")
+    assert list(harm(page, "failures")) == []
+    page.locator("#to-day").click()
+    expect(page.get_by_role("heading", name="A winter day that repeats itself")).to_be_visible()
+    drawn(page)
+    page.go_back()
+    page.locator(".failures tbody tr").first.wait_for(timeout=LONG_MS)
+
+
+def test_another_room_is_gone_through_and_what_is_no_room_is_said(
+    page: Page, address: str, expected_statuses: set[int]
+) -> None:
+    expected_statuses.add(422)
+    opened(page, address, "day", 1280)
+    drawn(page)
+    page.locator("#room-curve").fill("18, warm")
+    page.locator("#use-room").click()
+    expect(page.get_by_role("alert").filter(has_text="warm")).to_be_visible(timeout=LONG_MS)
+    expect(page.locator("#room-curve")).to_have_value("18, warm")
+    page.locator("#room-curve").fill("12, 28")
+    page.locator("#use-room").click()
+    drawn(page)
+    expect(page.locator(".course-table tr", has_text="Room")).to_contain_text("28.0 °C")
+
+
+def test_a_season_is_chosen_and_kept_over_reload(page: Page, address: str) -> None:
+    opened(page, address, "day", 1280)
+    drawn(page)
+    page.locator("#season-summer").click()
+    expect(page.get_by_role("heading", name="A summer day that repeats itself")).to_be_visible()
+    drawn(page)
+    page.reload()
+    expect(page.locator("#season-summer")).to_have_attribute("aria-current", "true")
+    drawn(page)
+    assert list(harm(page, "summer")) == []
+
+
+@BOTH
+def test_a_probe_place_is_picked_with_its_setpoint(page: Page, address: str, width: int) -> None:
+    opened(page, address, "heat", width, enclosure=6)
+    page.locator("#step-control").click()
+    page.locator(".places tbody tr").first.wait_for(timeout=LONG_MS)
+    assert list(harm(page, "control")) == []
+    row = page.locator(".places tbody tr", has_text="on 'Flat stone', covered")
+    row.get_by_role("button").click()
+    expect(page.locator(".places tr", has_text="here now")).to_contain_text("on 'Flat stone'", timeout=LONG_MS)
+    expect(page.locator("#undo")).to_be_enabled()
