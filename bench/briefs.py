@@ -15,7 +15,7 @@ import numpy as np
 from tests.briefs import ROOMS_C, ordinary_briefs
 from tests.briefs import Brief as Home
 
-from mitten.core.catalogue import load_catalogue, read_checked_design
+from mitten.core.catalogue import read_checked_design, shipped_catalogue
 from mitten.core.design import write_design
 from mitten.core.judge import assess
 from mitten.core.plan.search import Brief, Crew, Plan, distinct, make_ready, obstacles, search, two_processes
@@ -38,18 +38,18 @@ class Found:
 def find(home: Home, crew: Crew) -> Found:
     """Search for a home's plans as the page does."""
     begun, first_s = perf_counter(), None
-    for progress in search(Brief(home.design), crew=crew):
+    for progress in search(Brief(home.design, shipped_catalogue()), crew=crew):
         if progress.plans and first_s is None:
             first_s = perf_counter() - begun
     whole_s = perf_counter() - begun
-    plans = distinct(progress.plans)
-    return Found(home, plans, first_s, whole_s, "" if plans else " ".join(obstacles(progress)))
+    plans = distinct(progress.plans, shipped_catalogue())
+    return Found(home, plans, first_s, whole_s, "" if plans else " ".join(obstacles(progress, shipped_catalogue())))
 
 
 def disagreement(plan: Plan) -> str:
     """What the bench says of an adopted plan that the plan does not say of itself; nothing where they agree."""
-    kept = read_checked_design(write_design(plan.design), load_catalogue())
-    here, there = plan.assessment, assess(kept)
+    kept = read_checked_design(write_design(plan.design), plan.assessment.catalogue)
+    here, there = plan.assessment, assess(kept, plan.assessment.catalogue)
     if (here.headline, here.passes) != (there.headline, there.passes):
         return f"'{here.headline}' against '{there.headline}'"
     said = [(one.rule, one.number) for one in here.findings], [(one.rule, one.number) for one in there.findings]

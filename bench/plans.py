@@ -4,11 +4,12 @@ from collections.abc import Iterator
 from statistics import median
 from time import perf_counter
 
+from mitten.core.catalogue import shipped_catalogue
 from mitten.core.design import Design
 from mitten.core.judge import assess
 from mitten.core.plan.search import Brief, make_ready, search, two_processes
-from mitten.core.plan.search.screening.screen import candidates, screened
-from mitten.core.plan.search.wants.furnish import furnished
+from mitten.core.plan.search.screening.screen import candidates, screen
+from mitten.core.plan.search.wants.furnish import furnish
 from mitten.demo import demo_designs
 
 ROUNDS = 3
@@ -26,17 +27,17 @@ def run() -> Iterator[str]:
 
 def _screening(design: Design) -> str:
     """How many combinations a second, responses and all, and how many times as long each would take in full."""
-    brief, took = Brief(design), []
+    brief, took = Brief(design, shipped_catalogue()), []
     for _ in range(ROUNDS):
         begun = perf_counter()
-        box = screened(brief, next(furnished(design)))
+        box = screen(brief, next(furnish(design, shipped_catalogue())))
         for kind in {response.layout.kind for response in box.responses}:
             candidates(brief, box, kind)
         took.append(perf_counter() - begun)
     full = []
     for _ in range(ROUNDS):
         begun = perf_counter()
-        assess(design)
+        assess(design, shipped_catalogue())
         full.append(perf_counter() - begun)
     rate = box.combinations / median(took)
     slower = median(full) * rate
@@ -48,7 +49,7 @@ def _whole(design: Design) -> str:
     for _ in range(ROUNDS):
         with two_processes() as crew:
             begun, first = perf_counter(), None
-            for progress in search(Brief(design), crew=crew):
+            for progress in search(Brief(design, shipped_catalogue()), crew=crew):
                 if progress.plans and first is None:
                     first = perf_counter() - begun
             wholes.append(perf_counter() - begun)

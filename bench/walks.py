@@ -25,7 +25,9 @@ def main(walks: int = WALKS, first: int = 10, steps: int = STEPS) -> None:
         browser = playwright.chromium.launch(executable_path=chromium_path(), args=CHROMIUM_ARGUMENTS)
         for seed in range(first, first + walks):
             complaints: list[str] = []
-            with TemporaryDirectory() as folder, demo_server(Path(folder)) as (address, shelf):
+            # What is still being solved when the walk ends may write once more.
+            gone = TemporaryDirectory(ignore_cleanup_errors=True)
+            with gone as folder, demo_server(Path(folder)) as (address, shelf):
                 page = browser.new_page(viewport={"width": 1280, "height": 800})
                 page.on("pageerror", partial(_complain, complaints))
                 faults = list(Walk(page, address, shelf, seed).steps(steps))

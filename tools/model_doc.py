@@ -6,14 +6,15 @@ from pathlib import Path
 
 from tests.validation import validations
 
-from mitten.core.catalogue import SourceKind, load_catalogue
+from mitten.core.catalogue import SourceKind, shipped_catalogue
 from mitten.core.physics.constants import CONSTANTS
+from mitten.core.physics.correlations import CORRELATIONS
 from mitten.core.physics.uncertainty import (
-    OUTPUT_SIGMA,
-    PARAMETERS,
+    PRIORS,
     PROBE_PLACE_SIGMA_M,
     PROBE_SIGMA_K,
-    THERMOSTAT_SIGMA_K,
+    output_prior,
+    thermostat_prior,
 )
 
 DOCUMENT = Path(__file__).resolve().parents[1] / "docs" / "model.md"
@@ -46,7 +47,7 @@ def panels() -> str:
                 m.label, f"{m.conductivity_w_mk:g}", f"{m.heat_capacity_mj_m3k:g}",
                 m.short_reflectance, m.short_transmittance, m.emissivity, f"{m.service_c:g}",
             )
-            for m in load_catalogue().panels.values()
+            for m in shipped_catalogue().panels.values()
         ),
     )  # fmt: skip
 
@@ -62,7 +63,7 @@ def grounds() -> str:
                 f"{m.heat_capacity_dry_mj_m3k:g} / {m.heat_capacity_wet_mj_m3k:g}",
                 m.short_absorptance, m.emissivity, f"{m.service_c:g}",
             )
-            for m in load_catalogue().grounds.values()
+            for m in shipped_catalogue().grounds.values()
         ),
     )  # fmt: skip
 
@@ -76,7 +77,7 @@ def slabs() -> str:
                 m.label, f"{m.conductivity_w_mk:g}", f"{m.heat_capacity_mj_m3k:g}",
                 m.short_absorptance, m.emissivity, f"{m.service_c:g}",
             )
-            for m in load_catalogue().site_materials.values()
+            for m in shipped_catalogue().site_materials.values()
         ),
     )  # fmt: skip
 
@@ -100,7 +101,7 @@ def sources() -> str:
                 _emitter(kind),
                 ", ".join(kind.places),
             )
-            for kind in load_catalogue().sources.values()
+            for kind in shipped_catalogue().sources.values()
         ),
     )  # fmt: skip
 
@@ -108,17 +109,24 @@ def sources() -> str:
 def priors() -> str:
     """What is uncertain, and by how much."""
     own = (
-        ("output of each heater, light and UV lamp", f"{OUTPUT_SIGMA:.0%}"),
-        ("what each thermostat holds", f"{THERMOSTAT_SIGMA_K:g} K"),
+        *((prior.label, prior.words) for prior in (output_prior(""), thermostat_prior(""))),
         ("what its probe reads", f"{PROBE_SIGMA_K:g} K"),
         ("where its probe lies, along each axis", f"{PROBE_PLACE_SIGMA_M * 100:g} cm"),
     )
-    return table(("parameter", "1 sigma"), [*own, *((p.label, p.sigma) for p in PARAMETERS)])
+    return table(("parameter", "1 sigma"), [*own, *((prior.label, prior.words) for prior in PRIORS.values())])
 
 
 def reached() -> str:
     """Every validation with the figure reached."""
     return table(("check", "wanted", "reached"), ((v.what, v.wanted, v.reached()) for v in validations()))
+
+
+def correlations() -> str:
+    """What was borrowed, and where it was found to hold."""
+    return table(
+        ("correlation", "equation", "holds for", "source"),
+        ((c.name, f"`{c.equation}`", f"{c.symbol} {c.low:.3g} to {c.high:.3g}", c.source) for c in CORRELATIONS),
+    )
 
 
 BLOCKS: dict[str, Callable[[], str]] = {
@@ -127,6 +135,7 @@ BLOCKS: dict[str, Callable[[], str]] = {
     "grounds": grounds,
     "slabs": slabs,
     "sources": sources,
+    "correlations": correlations,
     "priors": priors,
     "validations": reached,
 }

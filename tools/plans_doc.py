@@ -7,7 +7,7 @@ is wrong.
 from collections.abc import Iterator
 from pathlib import Path
 
-from mitten.core.catalogue import load_catalogue, load_presets
+from mitten.core.catalogue import load_presets, shipped_catalogue
 from mitten.core.design import Control, Design, Room, RoomSeason
 from mitten.core.physics.threads import use_one_thread
 from mitten.core.plan.search import (
@@ -52,12 +52,14 @@ def main() -> None:
 
 
 def _rows(species: str, box: str) -> Iterator[str]:
-    design: Design = apply_preset(new_design(species).model_copy(update={"room": ROOM}), box)
-    progress = find_plans(Brief(design))
-    animal, label = load_catalogue().species[species].label, load_presets().boxes[box].label
-    plans = distinct(progress.plans)[:MOST]
+    design: Design = apply_preset(
+        new_design(species, shipped_catalogue()).model_copy(update={"room": ROOM}), shipped_catalogue(), box
+    )
+    progress = find_plans(Brief(design, shipped_catalogue()))
+    animal, label = shipped_catalogue().species[species].label, load_presets().boxes[box].label
+    plans = distinct(progress.plans, shipped_catalogue())[:MOST]
     if not plans:
-        yield f"| {animal} | {label} | none: {' '.join(obstacles(progress))} | | | |"
+        yield f"| {animal} | {label} | none: {' '.join(obstacles(progress, shipped_catalogue()))} | | | |"
     for number, plan in enumerate(plans):
         first = f"{animal} | {label}" if number == 0 else " | "
         yield f"| {first} | {_plan(plan)} | {night_words(plan)} | {plan.chance:.0%} | {plan.kwh_year:.0f} |"
@@ -65,11 +67,11 @@ def _rows(species: str, box: str) -> Iterator[str]:
 
 def _plan(plan: Plan) -> str:
     held = f", {_held(plan.design.controls[0])}" if plan.candidate.held else ", no thermostat"
-    lamps = load_catalogue().uvb
+    lamps = plan.assessment.catalogue.uvb
     ultraviolet = "".join(f", {lamps[lamp.lamp].label} {lamp.watts:g} W" for lamp in plan.design.uvb)
     asks = asked_of_the_box(plan)
     also = f"; {'; '.join(asks)}" if asks else ""
-    return f"{plan.approach}: {source_words(plan.candidate)}{held}{ultraviolet}{also}"
+    return f"{plan.approach}: {source_words(plan.candidate, plan.assessment.catalogue)}{held}{ultraviolet}{also}"
 
 
 def _held(control: Control) -> str:

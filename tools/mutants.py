@@ -1,0 +1,214 @@
+"""Put small faults into the code, one at a time, and see whether a test notices. ``python -m tools.mutants --help``.
+
+A sample of ``tools/faults.py`` is drawn, seeded. For each a process is forked that loads the code with it and runs
+the tests that come through the function it is in, the quickest first, as long as they took no more than a budget
+together. Which tests come through which function is noted in a run of its own (``--note``), as long as the tests take.
+"""
+
+import importlib.abc
+import importlib.util
+import json
+import os
+import random
+import signal
+import sys
+import time
+from collections import Counter, defaultdict
+from collections.abc import Mapping, Sequence
+from concurrent.futures import ThreadPoolExecutor
+from pathlib import Path
+from types import ModuleType
+from typing import Annotated
+
+import typer
+
+from tools.faults import ROOT, Fault, faults_in, with_fault
+
+SOURCE = ROOT / "src"
+NOTES = ROOT / ".mutants" / "notes.json"
+CORE, ELSEWHERE = "src/mitten/core", "elsewhere"
+NOT_JUDGED = ("/data/", "/static/", "mitten/__main__.py", "demo/", "web/serve.py")
+"""What is no logic, or runs in processes of its own, which the fault would not reach."""
+
+QUIETLY = ("-q", "-x", "--no-header", "-p", "no:xdist", "-W", "ignore::pytest.PytestAssertRewriteWarning")
+CONTROLS = 12
+"""Sets of tests that are first run without a fault: they have to pass, or nothing that follows means anything."""
+
+BUDGET_S, MOST_TESTS = 25.0, 40
+LIMIT_S = 150.0
+AT_ONCE = 2
+ALWAYS = ("tests/core/test_golden.py",)
+"""Beside those noted for a function of the model: what is cached comes through it in another test's name."""
+
+
+def drawn(part: str, count: int, seed: int) -> list[Fault]:
+    """A sample of the faults of the core, or of all else."""
+    core = ROOT / CORE
+    files = sorted(
+        path for path in (SOURCE / "mitten").rglob("*.py") if not any(one in str(path) for one in NOT_JUDGED)
+    )
+    chosen = [path for path in files if path.is_relative_to(core) == (part == CORE)]
+    everything = [fault for path in chosen for fault in faults_in(path)]
+    return random.Random(seed).sample(everything, min(count, len(everything)))  # noqa: S311, no secret
+
+
+class _Faulty(importlib.abc.MetaPathFinder, importlib.abc.Loader):
+    """Loads one module with its fault."""
+
+    def __init__(self, fault: Fault) -> None:
+        parts = Path(fault.path).relative_to("src").with_suffix("").parts
+        self.name = ".".join(parts[:-1] if parts[-1] == "__init__" else parts)
+        self.path, self.code = ROOT / fault.path, with_fault(fault)
+
+    def find_spec(
+        self, fullname: str, path: object = None, target: object = None
+    ) -> importlib.machinery.ModuleSpec | None:
+        if fullname != self.name:
+            return None
+        is_package = self.path.name == "__init__.py"
+        return importlib.util.spec_from_file_location(
+            fullname, self.path, loader=self, submodule_search_locations=[str(self.path.parent)] if is_package else None
+        )  # fmt: skip
+
+    def exec_module(self, module: ModuleType) -> None:
+        exec(compile(self.code, str(self.path), "exec"), module.__dict__)  # noqa: S102, that is what it is for
+
+
+def _tests_for(fault: Fault, notes: Mapping[str, list[tuple[float, str]]]) -> list[str]:
+    found: list[str] = []
+    left_s = BUDGET_S
+    for seconds, test in sorted(notes.get(f"{fault.path}:{fault.function}", [])):
+        if left_s < seconds or len(found) >= MOST_TESTS:
+            break
+        found.append(test)
+        left_s -= seconds
+    return found + (list(ALWAYS) if fault.path.startswith(f"{CORE}/physics") else [])
+
+
+def _is_noticed(fault: Fault | None, tests: Sequence[str]) -> bool:
+    """Whether a test fails with it, or the tests do not come to their end."""
+    if not tests:
+        return False
+    child = os.fork()
+    if child == 0:
+        _run_faulty(fault, tests)
+    ends_s = time.monotonic() + LIMIT_S
+    while time.monotonic() < ends_s:
+        done, status = os.waitpid(child, os.WNOHANG)
+        if done:
+            return status != 0
+        time.sleep(0.05)
+    os.killpg(child, signal.SIGKILL)
+    os.waitpid(child, 0)
+    return True
+
+
+def _run_faulty(fault: Fault | None, tests: Sequence[str]) -> None:
+    import pytest
+
+    os.setpgrp()
+    nowhere = os.open(os.devnull, os.O_WRONLY)
+    os.dup2(nowhere, 1)
+    os.dup2(nowhere, 2)
+    if fault is not None:
+        sys.meta_path.insert(0, _Faulty(fault))
+    code = 3
+    try:
+        code = int(pytest.main([*QUIETLY, *tests]))
+    finally:
+        os._exit(code)
+
+
+def _load_what_others_made() -> None:
+    """What every process needs and no fault is put into, so that it is there when they are forked."""
+    for name in (
+        "fastapi.testclient", "hypothesis", "jinja2", "numpy", "peewee", "pint", "psychrolib", "pydantic", "pytest",
+        "scipy.fft", "scipy.interpolate", "scipy.ndimage", "scipy.optimize", "scipy.sparse.linalg", "scipy.special",
+    ):  # fmt: skip
+        importlib.import_module(name)
+
+
+class _Noter:
+    """A plugin of pytest that notes which functions each test comes through, and how long it takes."""
+
+    def __init__(self) -> None:
+        self.by_function: dict[str, list[tuple[float, str]]] = defaultdict(list)
+        self._seen: set[str] = set()
+        self._begun_s = 0.0
+
+    def pytest_runtest_setup(self, item: object) -> None:
+        import threading
+
+        self._seen, self._begun_s = set(), time.monotonic()
+        sys.setprofile(self._note)
+        threading.setprofile(self._note)
+
+    def pytest_runtest_teardown(self, item: object) -> None:
+        import threading
+
+        sys.setprofile(None)
+        threading.setprofile(None)
+        took_s = time.monotonic() - self._begun_s
+        for function in self._seen:
+            self.by_function[function].append((round(took_s, 3), item.nodeid))  # type: ignore[attr-defined]
+
+    def _note(self, frame: object, event: str, arg: object) -> None:
+        code = frame.f_code  # type: ignore[attr-defined]
+        if event == "call" and "/src/mitten/" in code.co_filename:
+            self._seen.add(f"src{code.co_filename.partition('/src')[2]}:{code.co_firstlineno}")
+
+
+def note(tests: Sequence[str]) -> None:
+    """Run tests and note what they come through."""
+    import pytest
+
+    noter = _Noter()
+    pytest.main(["-q", "-p", "no:xdist", *tests], plugins=[noter])
+    NOTES.parent.mkdir(exist_ok=True)
+    known = json.loads(NOTES.read_text()) if NOTES.exists() else {}
+    for function, found in noter.by_function.items():
+        others = [one for one in known.get(function, []) if one[1] not in {test for _, test in found}]
+        known[function] = others + found
+    NOTES.write_text(json.dumps(known), encoding="utf-8")
+
+
+def judge(faults: Sequence[Fault]) -> None:
+    """Print what was not noticed, and the share that was."""
+    notes = json.loads(NOTES.read_text())
+    _load_what_others_made()
+    with ThreadPoolExecutor(AT_ONCE) as pool:
+        if any(pool.map(lambda fault: _is_noticed(None, _tests_for(fault, notes)), faults[:CONTROLS])):
+            raise SystemExit("Tests fail without any fault.")
+        verdicts = list(
+            pool.map(lambda fault: _is_noticed(fault, tests) if (tests := _tests_for(fault, notes)) else False, faults)
+        )
+    rooms: dict[str, Counter[bool]] = defaultdict(Counter)
+    for fault, noticed in zip(faults, verdicts, strict=True):
+        rooms[str(Path(fault.path).parent)][noticed] += 1
+        if not noticed:
+            said = "" if _tests_for(fault, notes) else " (no test comes through it)"
+            print(f"{fault.path}:{fault.line}: {fault.words}{said}")
+    for room, counted in sorted(rooms.items()):
+        print(f"{room}: {counted[True]} of {counted.total()}")
+    print(f"{sum(verdicts)} of {len(verdicts)} noticed, {sum(verdicts) / len(verdicts):.0%}")
+
+
+def main(
+    count: Annotated[int, typer.Option(help="How many faults.")] = 200,
+    seed: Annotated[int, typer.Option(help="Which sample.")] = 1,
+    elsewhere: Annotated[bool, typer.Option(help="In all but the core.")] = False,
+    notes: Annotated[bool, typer.Option("--note", help="Note first what each test comes through.")] = False,
+    only: Annotated[list[str] | None, typer.Argument(help="Tests that are noted; those of the part if none.")] = None,
+) -> None:
+    """Put faults into the code and see whether a test notices."""
+    if notes:
+        usual = ["tests/web", "tests/draw", "tests/store", "tests/test_cli.py"] if elsewhere else ["tests/core"]
+        note(only or usual)
+        return
+    begun_s = time.monotonic()
+    judge(drawn(ELSEWHERE if elsewhere else CORE, count, seed))
+    print(f"{(time.monotonic() - begun_s) / 60:.1f} minutes")
+
+
+if __name__ == "__main__":
+    typer.run(main)
