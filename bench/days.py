@@ -10,9 +10,11 @@ from bench.timing import medians_s
 from mitten.core.catalogue import shipped_catalogue, targets_of
 from mitten.core.design import Design
 from mitten.core.judge import read_condition, solve_condition
-from mitten.core.judge.days import Through, failures_of, of_season
-from mitten.core.judge.outcomes import outcomes
+from mitten.core.judge.days import Through, of_season
+from mitten.core.judge.outlooks import everything_that_fails, outlook
 from mitten.core.physics.transient import basis
+from mitten.core.plan.search import make_ready, two_processes
+from mitten.core.plan.year import figures_of, months_of
 from mitten.demo import demo_designs
 from mitten.draw import heat_sheet
 
@@ -36,7 +38,9 @@ def run() -> Iterator[str]:
             f"{day_ms / steady_ms:.1f} of its steady solves ({steady_ms:.0f} ms)"
         )
         yield _patterns(design, through)
+    make_ready()
     yield _failures(demo_designs()[5])
+    yield _year(demo_designs()[5])
     yield _minute(demo_designs()[0])
 
 
@@ -63,11 +67,23 @@ def _patterns(design: Design, through: Through) -> str:
 
 
 def _failures(design: Design) -> str:
+    """Every failure of every season, by the crew that searches use."""
+    begun, work = perf_counter(), list(everything_that_fails(design))
+    with two_processes() as crew:
+        futures = [
+            crew.executor.submit(outlook, design, shipped_catalogue(), season, failure.text) for season, failure in work
+        ]
+        found = [future.result() for future in futures]
+    return f"{len(found)} failures of all seasons of {design.name}: {perf_counter() - begun:.1f} s on two cores"
+
+
+def _year(design: Design) -> str:
+    """Twelve months, by the same crew."""
     begun = perf_counter()
-    through = of_season(design, shipped_catalogue(), "summer")
-    day = through.moving.repeating_day(through.happening)
-    found = [outcome.weight for outcome in outcomes(through, day, failures_of(design, "summer"))]
-    return f"{len(found)} failures of {design.name} in one season, on one core: {perf_counter() - begun:.1f} s"
+    with two_processes() as crew:
+        futures = [crew.executor.submit(figures_of, design, shipped_catalogue(), month) for month in months_of(design)]
+        kwh = sum(future.result().kwh for future in futures)
+    return f"twelve months of {design.name}: {perf_counter() - begun:.1f} s on two cores, {kwh:.0f} kWh"
 
 
 def _minute(design: Design) -> str:

@@ -1,6 +1,7 @@
 """Results as the published JSON objects."""
 
 from mitten.reports.assessment import assessment_report
+from mitten.reports.calendar import year_calendar
 from mitten.reports.climate import Point, answer_point, climate_report, read_point
 from mitten.reports.course import course_csv, course_report
 from mitten.reports.plans import plan_report
@@ -14,4 +15,5 @@ __all__ = [
     "course_report",
     "plan_report",
     "read_point",
+    "year_calendar",
 ]

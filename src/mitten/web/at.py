@@ -9,7 +9,7 @@ from mitten.core.judge import Condition, read_condition
 from mitten.core.judge.days import SEASONS
 
 MAIN_CONDITION = "winter-day"
-SheetName = Literal["heat", "animal", "box", "control", "check", "day"]
+SheetName = Literal["heat", "animal", "box", "control", "check", "day", "year"]
 
 
 @dataclass(frozen=True)

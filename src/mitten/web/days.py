@@ -2,22 +2,19 @@
 
 from collections.abc import Iterator
 from contextlib import contextmanager
-from dataclasses import dataclass
 from threading import Lock
 
 from mitten.core.design import Control, Design
 from mitten.core.judge import read_condition
 from mitten.core.judge.days import (
-    Failure,
     Through,
-    failures_of,
     of_condition,
     of_season,
     read_failure,
     room_of_hours,
     run,
 )
-from mitten.core.judge.outcomes import Outcome, outcome_of, outcomes
+from mitten.core.judge.outcomes import Outcome, outcome_of
 from mitten.core.physics.reading.traced import Course
 from mitten.core.plan.comparing_probes import ProbeTrial, ProbeTrials
 from mitten.web.assessments import Assessments
@@ -29,33 +26,6 @@ Room = tuple[float, ...]
 """A room of one's own by temperatures at even hours; empty where it is the season's."""
 
 
-@dataclass(frozen=True)
-class Outlook:
-    """What comes of one failure, without the course that it was read from."""
-
-    failure: Failure
-    begins_min: float
-    hottest_c: float
-    hottest_where: str
-    hottest_after_min: float
-    coldest_c: float
-    coldest_after_min: float
-    body_c: float
-    minutes_to_danger: tuple[tuple[str, float | None], ...]
-    hours_to_cold: float | None
-    has_a_cool_place: bool
-
-    @classmethod
-    def of(cls, outcome: Outcome) -> "Outlook":
-        """The figures of an outcome."""
-        return cls(
-            outcome.failure, outcome.begins_min, outcome.hottest.celsius, outcome.hottest.where,
-            outcome.hottest.after_min, outcome.coldest.celsius, outcome.coldest.after_min,
-            float(outcome.body_c.max()), tuple(outcome.minutes_to_danger.items()), outcome.hours_to_cold,
-            outcome.has_a_cool_place,
-        )  # fmt: skip
-
-
 class Days:
     """Days of the latest designs with one catalogue. Only one is worked out at a time: they are long, edits are not."""
 
@@ -63,7 +33,6 @@ class Days:
         self._assessments = assessments
         self._days: LatestCache[tuple[Design, str, Room], tuple[Through, Course]] = LatestCache(KEPT_DAYS)
         self._courses: LatestCache[tuple[Design, str, str], Outcome] = LatestCache(KEPT_COURSES)
-        self._outlooks: LatestCache[tuple[Design, str], tuple[Outlook, ...]] = LatestCache(KEPT_OUTCOMES)
         self._probes: LatestCache[tuple[Design, str], tuple[ProbeTrial, ...]] = LatestCache(KEPT_OUTCOMES)
         self._lock = Lock()
 
@@ -141,17 +110,3 @@ class Days:
         with self._alone():
             through, day = self._day(design, season)
             return self._courses.put(key, outcome_of(through, day, failure))
-
-    def outlooks(self, design: Design, season: str) -> tuple[Outlook, ...]:
-        """What comes of every failure, the worst first.
-
-        Raises:
-            UnsolvedError: the design finds no rest.
-        """
-        known = self._outlooks.get((design, season))
-        if known is not None:
-            return known
-        with self._alone():
-            through, day = self._day(design, season)
-            found = sorted(outcomes(through, day, failures_of(design, season)), key=lambda one: one.weight)
-            return self._outlooks.put((design, season), tuple(Outlook.of(one) for one in found))

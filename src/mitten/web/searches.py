@@ -6,6 +6,7 @@ from contextlib import AbstractContextManager, nullcontext
 from dataclasses import dataclass, replace
 from threading import Condition, Event, Lock, Thread
 from time import monotonic
+from typing import Protocol
 
 from mitten.core.design import MittenError
 from mitten.core.plan.search import ALONE, Brief, Crew, Near, Progress, end_at_once, nearest, obstacles, search
@@ -36,44 +37,50 @@ class Searching:
     trouble: str = ""
 
 
+class Worker(Protocol):
+    """Something that takes long, and can be stopped."""
+
+    stop: Event
+
+
 class Turns:
     """Who is at work and who waits, in the order in which they came."""
 
     def __init__(self, at_once: int) -> None:
         self._at_once = at_once
-        self._line: list[Searching] = []
+        self._line: list[Worker] = []
         self._moved = Condition()
 
-    def join(self, searching: Searching) -> None:
+    def join(self, worker: Worker) -> None:
         """Stand at the end of the line."""
         with self._moved:
-            self._line.append(searching)
+            self._line.append(worker)
 
-    def wait(self, searching: Searching) -> bool:
+    def wait(self, worker: Worker) -> bool:
         """Wait for the turn; whether it came before the search was stopped."""
         with self._moved:
-            self._moved.wait_for(lambda: searching.stop.is_set() or self._place(searching) <= 0)
-            return not searching.stop.is_set()
+            self._moved.wait_for(lambda: worker.stop.is_set() or self._place(worker) <= 0)
+            return not worker.stop.is_set()
 
-    def leave(self, searching: Searching) -> None:
+    def leave(self, worker: Worker) -> None:
         """Make room for the next."""
         with self._moved:
-            self._line.remove(searching)
+            self._line.remove(worker)
             self._moved.notify_all()
 
-    def stop(self, searching: Searching) -> None:
-        """Have a search end with what it has, also while it waits."""
-        searching.stop.set()
+    def stop(self, worker: Worker) -> None:
+        """Have a worker end with what it has, also while it waits."""
+        worker.stop.set()
         with self._moved:
             self._moved.notify_all()
 
-    def before(self, searching: Searching) -> int:
+    def before(self, worker: Worker) -> int:
         """How many have their turn before it; none once it is at work or has left."""
         with self._moved:
-            return max(self._place(searching), 0) if any(one is searching for one in self._line) else 0
+            return max(self._place(worker), 0) if any(one is worker for one in self._line) else 0
 
-    def _place(self, searching: Searching) -> int:
-        return next(place for place, one in enumerate(self._line) if one is searching) - self._at_once + 1
+    def _place(self, worker: Worker) -> int:
+        return next(place for place, one in enumerate(self._line) if one is worker) - self._at_once + 1
 
 
 class Searches:
@@ -81,11 +88,11 @@ class Searches:
 
     def __init__(self, crew: Callable[[], AbstractContextManager[Crew]] = lambda: nullcontext(ALONE)) -> None:
         """``crew`` makes who works for a search, from its begin to its end: this process alone, if nothing is said."""
-        self._crew = crew
+        self.crew = crew
         self._by_enclosure: dict[int, Searching] = {}
         self._begun: list[Thread] = []
         self._lock = Lock()
-        self._turns = Turns(AT_ONCE)
+        self.turns = Turns(AT_ONCE)
 
     def of(self, enclosure_id: int, brief: Brief) -> Searching:
         """The search for a brief, begun now if the enclosure's latest was for another."""
@@ -94,13 +101,13 @@ class Searches:
             if known is not None and known.brief == brief and not known.trouble:
                 return known
             if known is not None:
-                self._turns.stop(known)
+                self.turns.stop(known)
             begun = Searching(brief, Event(), Progress())
             self._by_enclosure.pop(enclosure_id, None)
             self._by_enclosure[enclosure_id] = begun
             while len(self._by_enclosure) > MOST_KEPT:
-                self._turns.stop(self._by_enclosure.pop(next(iter(self._by_enclosure))))
-            self._turns.join(begun)
+                self.turns.stop(self._by_enclosure.pop(next(iter(self._by_enclosure))))
+            self.turns.join(begun)
             thread = Thread(target=self._run, args=(begun,), name=f"search-{enclosure_id}", daemon=True)
             self._begun = [one for one in self._begun if one.is_alive()] + [thread]
             thread.start()
@@ -120,11 +127,11 @@ class Searches:
         """Let the enclosure's search end with what it has."""
         searching = self.latest(enclosure_id)
         if searching is not None:
-            self._turns.stop(searching)
+            self.turns.stop(searching)
 
     def before(self, searching: Searching) -> int:
         """How many searches have their turn before one that waits."""
-        return self._turns.before(searching)
+        return self.turns.before(searching)
 
     def close(self) -> None:
         """Stop all of them, end who works for them, and wait until the threads have noticed."""
@@ -139,12 +146,12 @@ class Searches:
             found: Mapping[int, Searching] = dict(self._by_enclosure)
             self._by_enclosure.clear()
         for searching in found.values():
-            self._turns.stop(searching)
+            self.turns.stop(searching)
 
     def _run(self, searching: Searching) -> None:
         begun_s = monotonic()
         try:
-            if self._turns.wait(searching):
+            if self.turns.wait(searching):
                 self._work(searching)
                 found = len(searching.progress.plans)
                 _LOG.info(
@@ -160,10 +167,10 @@ class Searches:
                 searching.trouble = BROKE_OFF
         finally:
             searching.running = False
-            self._turns.leave(searching)
+            self.turns.leave(searching)
 
     def _work(self, searching: Searching) -> None:
-        with self._crew() as crew:
+        with self.crew() as crew:
             for progress in search(searching.brief, lambda: not searching.stop.is_set(), crew):
                 # A page may be filled from it at any time: it gets lists that are not sorted meanwhile.
                 searching.progress = replace(progress, plans=list(progress.plans), rejected=list(progress.rejected))

@@ -23,7 +23,7 @@ from mitten.core.design.heater import Fixture, Heater, LampOverrides, MountingPl
 from mitten.core.design.light import Light, UvbLamp
 from mitten.core.design.reading import MAX_FILE_BYTES, TOO_LARGE, design_schema, read_design, write_design
 from mitten.core.design.room import MONTHS, USUAL_ROOM_RH, USUAL_SUMMER_RH, USUAL_WINTER_RH, Room, RoomSeason
-from mitten.core.design.schedule import Schedule
+from mitten.core.design.schedule import Cooling, Schedule
 from mitten.core.design.site import Site, SiteRole
 from mitten.core.design.substrate import GroundMoisture, Substrate, SubstrateLayer
 
@@ -43,6 +43,7 @@ __all__ = [
     "BadDesignError",
     "Control",
     "ControlKind",
+    "Cooling",
     "Design",
     "Enclosure",
     "Face",

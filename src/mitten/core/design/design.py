@@ -10,6 +10,7 @@ from mitten.core.design.amounts import millimetres
 from mitten.core.design.animal import Animal
 from mitten.core.design.base import Name, Noun
 from mitten.core.design.control import Control
+from mitten.core.design.daylight import seasonal_daylight_hours
 from mitten.core.design.enclosure import Enclosure
 from mitten.core.design.faults import Fault
 from mitten.core.design.heater import Heater
@@ -54,6 +55,17 @@ class Design(Noun):
     def day_hours(self) -> float:
         """Hours of day in a day: the schedule's, or half where there is none."""
         return USUAL_DAY_HOURS if self.schedule is None else self.schedule.day_hours
+
+    def day_hours_in(self, summer: float) -> float:
+        """Hours of day in a day of the year; ``summer`` (0-1) is how far it has gone from winter to summer."""
+        schedule, latitude = self.schedule, self.room.latitude
+        if schedule is None or schedule.day_length == "fixed":
+            return self.day_hours
+        if schedule.day_length == "latitude" and latitude is not None:
+            winter_h, summer_h = seasonal_daylight_hours(latitude)
+        else:
+            winter_h, summer_h = schedule.winter_hours or 0.0, schedule.summer_hours or 0.0
+        return winter_h + summer * (summer_h - winter_h)
 
     @property
     def powered(self) -> tuple[Heater | Light | UvbLamp, ...]:
@@ -139,6 +151,8 @@ def _substrate_faults(design: Design) -> Iterator[Fault]:
 
 
 def _schedule_faults(design: Design) -> Iterator[Fault]:
+    if design.schedule and design.schedule.day_length == "latitude" and design.room.latitude is None:
+        yield Fault("schedule.day_length", "days as long as outdoors need the room's latitude.")
     known = {*_names(design.heaters), *_names(design.lights), *_names(design.uvb)}
     for name in design.schedule.after_dark_h if design.schedule else ():
         if name not in known:

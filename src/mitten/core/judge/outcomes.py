@@ -1,6 +1,5 @@
 """What comes of a failure: how hot and how cold it gets, how soon that is dangerous, and whether there is a way out."""
 
-from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -146,9 +145,3 @@ def outcome_of(through: Through, day: Course, failure: Failure) -> Outcome:
     start = day.trace.places[day.row_at(begins_min)]
     lasts = 2 * GOES_ON_MIN if failure.kind == "heat-wave" else GOES_ON_MIN
     return Outcome(failure, begins_min, fail_from(through, start, lasts, begins_min, failure))
-
-
-def outcomes(through: Through, day: Course, failures: tuple[Failure, ...]) -> Iterator[Outcome]:
-    """One after the other, as they are worked out."""
-    for failure in failures:
-        yield outcome_of(through, day, failure)

@@ -50,10 +50,7 @@ class Moving:
     @cached_property
     def clock(self) -> Clock:
         """When it is day in it."""
-        schedule = self.design.schedule or Schedule()
-        hours, _, minutes = schedule.day_start.partition(":")
-        after = tuple((name, 60.0 * hours) for name, hours in sorted(schedule.after_dark_h.items()))
-        return Clock(60.0 * int(hours) + int(minutes), 60.0 * schedule.day_hours, schedule.ramp_min, after)
+        return clock_of(self.design, self.design.day_hours_in(self.day.situation.summer))
 
     def go(self, happening: Happening, start: Array, minutes: int, begins_min: float = 0.0) -> Course:
         """Take it from a place (K,) through so many minutes."""
@@ -112,6 +109,14 @@ class Moving:
             warm = weights @ at[place.solids] + sensor.air @ at[place.air] + sensor.own_k_w @ at[place.powers]
             readings.append(float(warm) - zero + sensor.rest_k)
         return np.array(readings)
+
+
+def clock_of(design: Design, day_hours: float) -> Clock:
+    """When it is day in a design whose day has so many hours: the middle of it stays where it is."""
+    schedule = design.schedule or Schedule()
+    after = tuple((name, 60.0 * hours) for name, hours in sorted(schedule.after_dark_h.items()))
+    begins_min = 60.0 * (schedule.middle_h - day_hours / 2) % DAY_MIN
+    return Clock(begins_min, 60.0 * day_hours, schedule.ramp_min, after)
 
 
 def thermostat_of(control: Control, summer: float) -> Thermostat:

@@ -34,7 +34,7 @@ def kwh_a_year(assessment: Assessment) -> float:
 def _use(assessment: Assessment, season: str) -> DailyUse:
     design, climates = assessment.design, assessment.climates
     day, night = (climate_like(climates, f"{season}-{time}") for time in ("day", "night"))
-    day_h = design.day_hours
+    day_h = design.day_hours_in(float(season == "summer"))
     wh = running_w(day) * day_h + running_w(night) * (HOURS_A_DAY - day_h) + _after_dark_wh(design, night)
     kwh = wh / 1000
     tariff = design.room.tariff_per_kwh

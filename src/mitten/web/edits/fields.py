@@ -7,6 +7,7 @@ its value within the part that the form is of, so that a fault of the design fin
 import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from datetime import date
 from functools import cache
 from typing import Any, Literal
 
@@ -14,11 +15,13 @@ from pydantic import BaseModel
 
 from mitten.core.catalogue import Catalogue, read_data
 from mitten.core.design import BadDesignError, Design, Fault, MittenError
+from mitten.core.design.daylight import ANY_YEAR
 from mitten.core.design.editing import Data
 from mitten.core.design.units import PLAIN, BadQuantityError, Quantity, Units
+from mitten.core.design.year import MONTH_NAMES
 
 Typed = Mapping[str, str]
-FieldKind = Literal["choice", "flag", "number", "whole", "slider", "text", "date", "time"]
+FieldKind = Literal["choice", "flag", "number", "whole", "slider", "text", "date", "time", "month-day"]
 YES, NO = "yes", "no"
 
 
@@ -108,7 +111,7 @@ def shown_value(data: Data, spec: Spec, units: Units) -> str:
         return units.show(spec.quantity, value - spec.ground_m)
     if spec.kind == "whole":
         return f"{value:g}"
-    return str(value)
+    return month_day_words(value) if spec.kind == "month-day" else str(value)
 
 
 def read_fields(data: Data, specs: Sequence[Spec], typed: Typed, units: Units) -> dict[str, str]:
@@ -137,6 +140,8 @@ def _value_of(spec: Spec, text: str, units: Units) -> Any:
         return _whole(text)
     if spec.kind == "time":
         return time_of(text)
+    if spec.kind == "month-day":
+        return month_day_of(text)
     if spec.kind in ("number", "slider"):
         value = round(units.read(spec.quantity, text) + spec.ground_m, 6)
         if spec.limits is not None and not spec.limits[0] - 1e-6 <= value <= spec.limits[1] + 1e-6:
@@ -169,6 +174,45 @@ def time_of(text: str) -> str:
     if hours >= 2 * _NOON_H:
         raise BadQuantityError(f"'{text[:30]}' is no time of day: type it as 8:00, 8am or 20:15.")
     return f"{hours:02d}:{minute or '00'}"
+
+
+_MONTH_DAY = re.compile(
+    r"(?P<month>\d{1,2})\s*[-/.]\s*(?P<day>\d{1,2})\.?"
+    r"|(?P<day_before>\d{1,2})\.?\s*(?P<name>[a-z]+)\.?"
+    r"|(?P<name_before>[a-z]+)\.?\s*(?P<day_after>\d{1,2})\.?"
+)
+LETTERS_OF_A_MONTH = 3
+
+
+def month_day_of(text: str) -> str:
+    """A day of the year as it is stored, ``11-15``, from ``15 November``, ``Nov 15`` or ``11-15``.
+
+    Raises:
+        BadQuantityError: with a sentence that says what it is not.
+    """
+    found = _MONTH_DAY.fullmatch(text.strip().lower())
+    refused = BadQuantityError(f"'{text[:30]}' is no day of the year: type it as 15 November, or 11-15.")
+    if found is None:
+        raise refused
+    if found["month"]:
+        month, day = int(found["month"]), int(found["day"])
+    else:
+        name, day = found["name"] or found["name_before"], int(found["day_before"] or found["day_after"])
+        known = [number for number, one in enumerate(MONTH_NAMES, 1) if one.lower().startswith(name)]
+        if len(name) < LETTERS_OF_A_MONTH or not known:
+            raise refused
+        month = known[0]
+    try:
+        date(ANY_YEAR, month, day)
+    except ValueError:
+        raise refused from None
+    return f"{month:02d}-{day:02d}"
+
+
+def month_day_words(stored: str) -> str:
+    """A day of the year in words: ``15 November``."""
+    month, day = (int(part) for part in stored.split("-"))
+    return f"{day} {MONTH_NAMES[month - 1]}"
 
 
 def limits_sentence(spec: Spec, units: Units) -> str:

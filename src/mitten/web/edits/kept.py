@@ -10,7 +10,7 @@ from mitten.core.design.year import monthly_rooms
 from mitten.web.edits.fields import Spec, Typed, shown_value
 from mitten.web.edits.part_specs import part_specs
 from mitten.web.edits.refs import find_part, part_data
-from mitten.web.edits.sheet_specs import SHEET_FORMS, month_specs
+from mitten.web.edits.sheet_specs import SHEET_FORMS, cooling_specs, month_specs, year_specs
 from mitten.web.edits.sheets import AFTER_DARK
 from mitten.web.edits.target_specs import BEARABLE, DANGERS, RANGES, target_quantity
 
@@ -35,6 +35,8 @@ def _form(design: Design, catalogue: Catalogue, form: str) -> tuple[Data, Sequen
     if form == "months":
         data["room"]["months"] = [month.model_dump(exclude_none=True) for month in monthly_rooms(design.room)]
         return data, list(month_specs())
+    if form == "year":
+        return data, [*year_specs(design, catalogue), *cooling_specs(design, catalogue)]
     if form in SHEET_FORMS:
         return data, list(SHEET_FORMS[form](design, catalogue))
     ref = find_part(design, form)

@@ -46,6 +46,10 @@ LID_WORDS = {
     "solid": "solid", "mesh": "mesh all over", "part-mesh": "solid with a mesh area", "open": "open, no lid",
 }  # fmt: skip
 YES_NO = [Option(NO, "no"), Option(YES, "yes")]
+DAY_LENGTH_WORDS = {
+    "fixed": "the day is always as long", "seasons": "shorter in winter, longer in summer",
+    "latitude": "as long as outdoors, at the room's latitude",
+}  # fmt: skip
 SEASONS = ("winter", "summer")
 TIMES = ("day", "night")
 
@@ -74,6 +78,25 @@ def day_specs(_: Design, _catalogue: Catalogue) -> Iterator[Spec]:
     yield Spec("schedule.day_start", "Lamps on at", "time", usual="08:00", placeholder="08:00")
     yield Spec("schedule.day_hours", "Day length", "number", HOURS, limits=(0.0, 24.0), placeholder="not set")
     yield Spec("schedule.ramp_min", "Lamps come up in", "number", MINUTES, limits=(0.0, 240.0), usual=0.0)
+
+
+def year_specs(_: Design, _catalogue: Catalogue) -> Iterator[Spec]:
+    """How the day changes through the year, and the cool rest before breeding."""
+    yield Spec("schedule.day_length", "Through the year", "choice", options=options_of(DAY_LENGTH_WORDS), usual="fixed")
+    for season, words in (("winter", "Shortest day"), ("summer", "Longest day")):
+        yield Spec(f"schedule.{season}_hours", words, "number", HOURS, limits=(0.0, 24.0), optional=True,
+                   placeholder="not set")  # fmt: skip
+
+
+def cooling_specs(_: Design, _catalogue: Catalogue) -> Iterator[Spec]:
+    """The cool rest before breeding; without a day on which it begins there is none."""
+    path = "schedule.cooling"
+    yield Spec(f"{path}.starts", "Begins on", "month-day", optional=True, placeholder="15 November")
+    yield Spec(f"{path}.ramp_weeks", "Weeks down, and up", "whole", placeholder="2")
+    yield Spec(f"{path}.weeks", "Weeks of rest", "whole", placeholder="8")
+    for time in TIMES:
+        yield Spec(f"{path}.{time}_c", f"Warm end by {time}", "number", TEMPERATURE, limits=(0.0, 40.0),
+                   placeholder="not set")  # fmt: skip
 
 
 def room_specs(_: Design, _catalogue: Catalogue) -> Iterator[Spec]:

@@ -7,11 +7,23 @@ from mitten.core.design.editing import Data, data_of
 from mitten.core.design.units import HOURS, BadQuantityError, Units
 from mitten.core.design.year import monthly_rooms
 from mitten.web.edits.fields import YES, EditError, Typed, at_path, put_at, read_edited, read_fields
-from mitten.web.edits.sheet_specs import SHEET_FORMS, USUAL_MESH, USUAL_MESH_SHARE, month_specs
+from mitten.web.edits.sheet_specs import (
+    SHEET_FORMS,
+    USUAL_MESH,
+    USUAL_MESH_SHARE,
+    cooling_specs,
+    month_specs,
+    year_specs,
+)
 from mitten.web.edits.target_specs import BEARABLE, DANGERS, RANGES, target_limits, target_quantity
 
 AFTER_DARK = "after:"
-OWN_FORMS = ("targets", "months", "against")
+COOLING = "schedule.cooling."
+COOLING_STARTS = f"{COOLING}starts"
+USUAL_COOLING: Data = {"starts": "11-15", "weeks": 8, "ramp_weeks": 2, "day_c": 15.0, "night_c": 10.0}
+"""What a cool rest begins as; starting points to verify for the species."""
+
+OWN_FORMS = ("targets", "months", "against", "year")
 SHEET_FORM_NAMES = frozenset({*SHEET_FORMS, *OWN_FORMS})
 LAYER_ABOVE_MM = 20.0
 
@@ -23,7 +35,7 @@ def edit_sheet(design: Design, catalogue: Catalogue, form: str, typed: Typed, un
         EditError: with a sentence beside each field that is refused.
         KeyError: there is no such form.
     """
-    own = {"targets": _targets, "months": _months, "against": _against}
+    own = {"targets": _targets, "months": _months, "against": _against, "year": _year}
     if form in own:
         return own[form](design, catalogue, typed, units)
     data = data_of(design)
@@ -142,6 +154,35 @@ def _months(design: Design, catalogue: Catalogue, typed: Typed, units: Units) ->
     if sentences:
         raise EditError("months", sentences, typed)
     return read_edited("months", data, typed, units, catalogue, before=design)
+
+
+def _year(design: Design, catalogue: Catalogue, typed: Typed, units: Units) -> Design:
+    """How the day changes through the year, and the cool rest; each begins with usual figures."""
+    data = data_of(design)
+    schedule = data.setdefault("schedule", {"day_hours": design.day_hours})
+    specs = [*year_specs(design, catalogue), *cooling_specs(design, catalogue)]
+    sentences = read_fields(data, specs, _with_cooling(schedule, typed), units)
+    if sentences:
+        raise EditError("year", sentences, typed)
+    if schedule.get("day_length") == "seasons":
+        shortest, longest = targets_of(design.animal, catalogue.species[design.animal.species]).day_hours
+        schedule.setdefault("winter_hours", shortest)
+        schedule.setdefault("summer_hours", longest)
+    return read_edited("year", data, typed, units, catalogue, before=design)
+
+
+def _with_cooling(schedule: Data, typed: Typed) -> Typed:
+    """Put a usual cool rest where one begins, take it out where its beginning was emptied; and the fields that then
+    count.
+    """
+    begins = typed.get(COOLING_STARTS)
+    if begins is None:
+        return typed
+    if begins.strip():
+        schedule["cooling"] = {**USUAL_COOLING, **schedule.get("cooling", {})}
+        return {key: text for key, text in typed.items() if text.strip() or not key.startswith(COOLING)}
+    schedule.pop("cooling", None)
+    return {key: text for key, text in typed.items() if not key.startswith(COOLING)}
 
 
 def _against(design: Design, catalogue: Catalogue, typed: Typed, units: Units) -> Design:

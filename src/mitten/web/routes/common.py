@@ -23,6 +23,7 @@ from mitten.web.edits.fields import Typed
 from mitten.web.kept import LatestCache
 from mitten.web.pages import Pages
 from mitten.web.searches import Searches
+from mitten.web.undertakings import Undertakings
 from mitten.web.views.card import Card, card_of
 
 KEPT_PAGES, KEPT_FIELDS, KEPT_MOMENTS = 200, 5000, 20_000
@@ -115,6 +116,7 @@ class Services:
     editing: Editing = field(default_factory=Editing)
     editors: Editors = field(default_factory=Editors)
     searches: Searches = field(default_factory=Searches)
+    undertakings: Undertakings = field(default_factory=lambda: Undertakings(Searches()))
 
     @property
     def catalogue(self) -> Catalogue:
@@ -147,6 +149,7 @@ class Services:
         self.in_use.workings = Workings(catalogue)
         self.shelf.catalogue = catalogue
         self.searches.forget()
+        self.undertakings.forget()
 
     def now(self) -> "Services":
         """These, with the workings that are in use now."""
@@ -179,7 +182,8 @@ def begin_services(shelf: Shelf, assessments: Assessments | None = None, searche
     catalogue = catalogue_with(OwnLibrary(shelf.connection))
     shelf.catalogue = catalogue
     workings = Workings(catalogue, assessments)
-    return Services(shelf, InUse(workings), workings, searches=searches or Searches())
+    searches = searches or Searches()
+    return Services(shelf, InUse(workings), workings, searches=searches, undertakings=Undertakings(searches))
 
 
 def services_of(request: Request) -> Services:

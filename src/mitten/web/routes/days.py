@@ -1,4 +1,4 @@
-"""The insides of Control, Day and Check: probes tried, a day of a season, what comes of failures, a moment drawn."""
+"""The insides of Control and Day: probes tried, a day of a season or after a failure, a moment drawn."""
 
 from typing import Annotated
 
@@ -8,7 +8,6 @@ from fastapi.responses import HTMLResponse, JSONResponse, Response
 from mitten.core.design import BadDesignError, Fault, MittenError
 from mitten.core.design.amounts import celsius
 from mitten.core.design.units import TEMPERATURE, BadQuantityError, Units
-from mitten.core.judge.days import SEASONS
 from mitten.core.physics.balance.steady import UnsolvedError
 from mitten.core.physics.reading.traced import Course
 from mitten.draw import heat_sheet
@@ -17,7 +16,7 @@ from mitten.web.days import Room
 from mitten.web.pages import segment
 from mitten.web.routes.common import EnclosureId, Services, TheAt, TheServices, TheUnits
 from mitten.web.views.control import places_view
-from mitten.web.views.day import chart_data, clock_words, day_view, failure_row, warm_up_words
+from mitten.web.views.day import chart_data, clock_words, day_view, warm_up_words
 
 router = APIRouter()
 PAGE = "/enclosures/{enclosure_id}"
@@ -138,22 +137,6 @@ def show_warm_up(
     except (BadDesignError, UnsolvedError) as error:
         return services.pages.answer(request, "_warm_up.html", {"words": str(error)}, 422)
     return services.pages.answer(request, "_warm_up.html", {"words": words})
-
-
-@router.get(PAGE + "/failures", response_class=HTMLResponse, responses={404: {}, 422: {}})
-def show_failures(
-    request: Request, enclosure_id: EnclosureId, services: TheServices, units: TheUnits, season: Season = "winter"
-) -> Response:
-    """What comes of every failure, the worst first."""
-    design = services.shelf.open(enclosure_id).design
-    context = {"path": f"/enclosures/{enclosure_id}", "season": season, "units": units, "rows": [], "fault": ""}
-    if season not in SEASONS:
-        return services.pages.answer(request, "_failures.html", {**context, "fault": f"'{season}' is no season."}, 422)
-    try:
-        rows = [failure_row(outlook, units) for outlook in services.days.outlooks(design, season)]
-    except UnsolvedError as error:
-        return services.pages.answer(request, "_failures.html", {**context, "fault": str(error)}, 422)
-    return services.pages.answer(request, "_failures.html", {**context, "rows": rows})
 
 
 @router.get(PAGE + "/control/{name:path}", response_class=HTMLResponse, responses={404: {}, 422: {}})

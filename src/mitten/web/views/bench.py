@@ -37,6 +37,7 @@ from mitten.web.views.place import PlaceView, place_view
 from mitten.web.views.steps import Step, steps_of
 from mitten.web.views.twin import drawing_table
 from mitten.web.views.verdict import Margin, margin
+from mitten.web.views.year import YearSheet, year_sheet
 
 SHEET_WORDS = {
     "heat": "Heat",
@@ -45,8 +46,9 @@ SHEET_WORDS = {
     "control": "Control",
     "check": "Check",
     "day": "Day",
+    "year": "Year",
 }
-IN_TIME = ("control", "check", "day")
+IN_TIME = ("control", "check", "day", "year")
 """Sheets whose insides take longer, and are asked for by themselves."""
 
 ROOM_SLIDE_C = (0.0, 40.0)
@@ -115,6 +117,7 @@ class BenchView:
     animal: AnimalSheet | None
     box: BoxSheet | None
     control: ControlSheet | None
+    year: YearSheet | None
     margin: Margin
     checklist: Checklist
     table: Sequence[tuple[str, str]]
@@ -212,6 +215,7 @@ def bench_view(
         animal=animal_sheet(design, assessment, units, error) if at.sheet == "animal" else None,
         box=box_sheet(design, catalogue, units, error) if at.sheet == "box" else None,
         control=control_sheet(design, catalogue, units) if at.sheet == "control" else None,
+        year=year_sheet(design, catalogue, units, _for(error, "year")) if at.sheet == "year" else None,
         margin=_margin(design, shown, assessments, units),
         checklist=checklist_view(design, catalogue, ticks),
         table=drawing_table(design, climate, at.sheet, units),

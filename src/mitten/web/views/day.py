@@ -10,8 +10,8 @@ from mitten.core.catalogue import targets_of
 from mitten.core.design.units import TEMPERATURE, Units
 from mitten.core.physics.arrays import Array
 from mitten.core.physics.reading.traced import Course
+from mitten.core.physics.running import clock_of
 from mitten.core.physics.transient.regulation import DAY_MIN
-from mitten.web.days import Outlook
 
 SHOWN_AT_FIRST = ("basking", "warm", "cool", "room")
 EVERY_MIN = 2
@@ -149,62 +149,18 @@ def chart_data(course: Course, units: Units) -> dict[str, Any]:
 
 def _dark(course: Course) -> list[list[float]]:
     """Stretches of minutes in which the lamps' day is over."""
-    schedule = course.design.schedule
-    start = schedule.day_start if schedule else "08:00"
-    hours = course.design.day_hours
-    begins = 60.0 * int(start[:2]) + int(start[3:])
+    clock = clock_of(course.design, course.design.day_hours_in(course.situation.summer))
     first, last = float(course.minutes[0]), float(course.minutes[-1])
-    found, night = [], begins + 60.0 * hours - DAY_MIN
+    found, night = [], clock.day_from_min + clock.day_min - DAY_MIN
     while night < last:
-        low, high = max(night, first), min(night + DAY_MIN - 60.0 * hours, last)
+        low, high = max(night, first), min(night + DAY_MIN - clock.day_min, last)
         if high > low:
             found.append([low, high])
         night += DAY_MIN
     return found
 
 
-@dataclass(frozen=True)
-class FailureRow:
-    """One failure in the table of them."""
-
-    text: str
-    label: str
-    at: str
-    danger: str
-    hottest: str
-    coldest: str
-    refuge: str
-    tone: str
-
-
-def failure_row(outlook: Outlook, units: Units) -> FailureRow:
-    """An outlook in words."""
-    unit = units.unit_of(TEMPERATURE)
-    minutes = [(what, after) for what, after in outlook.minutes_to_danger if after is not None]
-    danger, tone = "no danger from heat in 12 hours", "good"
-    if minutes:
-        what, after = min(minutes, key=lambda item: item[1])
-        soon = f"{_after(after)} until its" if after >= 1 else "before anything fails its"
-        danger, tone = f"{soon} {_WHAT[what]}", "danger"
-    elif outlook.hours_to_cold is not None:
-        soon = "already colder" if outlook.hours_to_cold == 0 else f"{_after(60 * outlook.hours_to_cold)} until colder"
-        danger, tone = f"{soon} than it bears at night", "attention"
-    return FailureRow(
-        text=outlook.failure.text,
-        label=outlook.failure.label,
-        at=clock_words(outlook.begins_min),
-        danger=danger,
-        hottest=f"{units.degrees(outlook.hottest_c)} {unit}, {outlook.hottest_where}",
-        coldest=f"{units.degrees(outlook.coldest_c)} {unit}",
-        refuge="yes" if outlook.has_a_cool_place else "none",
-        tone=tone,
-    )
-
-
-_WHAT = {"body": "body is in danger", "contact": "skin is in danger", "air": "air is in danger everywhere"}
-
-
-def _after(minutes: float) -> str:
+def after_words(minutes: float) -> str:
     """A stretch of time in words."""
     if minutes < 90:
         return f"{minutes:.0f} min"
@@ -217,6 +173,6 @@ def warm_up_words(minutes: float | None) -> str:
     if minutes is None:
         return "Switched on from cold it is not at rest within 36 hours: measure on the third day, at two times of day."
     return (
-        f"Switched on from cold, everything that you measure is within 5 % of its change after {_after(minutes)}: "
+        f"Switched on from cold, everything that you measure is within 5 % of its change after {after_words(minutes)}: "
         "measure then, not before."
     )

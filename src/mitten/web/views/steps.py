@@ -35,7 +35,7 @@ def steps_of(design: Design, assessment: Assessment, at: At) -> list[Step]:
 
 
 def _step(name: str, sheet: SheetName, at: At, state: tuple[str, str]) -> Step:
-    here = at.sheet == sheet or (sheet == "check" and at.sheet == "day")
+    here = at.sheet == sheet or (sheet == "check" and at.sheet in ("day", "year"))
     return Step(name, sheet, here, *state)
 
 

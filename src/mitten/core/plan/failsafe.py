@@ -1,0 +1,247 @@
+"""What makes a failure harmless: a source weak enough to stick on, a cut-out in line, and what keeps a box warm in a
+power cut.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from math import ceil
+
+import numpy as np
+
+from mitten.core.catalogue import Catalogue
+from mitten.core.catalogue.materials import MeshType
+from mitten.core.design import FACES, Control, Design, Heater
+from mitten.core.judge.days import SEASONS, Failure, Through, fail_from, failing, of_season, temperatures_kept
+from mitten.core.judge.outcomes import GOES_ON_MIN, Outcome, outcome_of, worst_minute
+from mitten.core.judge.outlooks import Outlook
+from mitten.core.physics.arrays import Array
+from mitten.core.physics.outside import FaceSurroundings
+from mitten.core.physics.reading.traced import Course
+from mitten.core.physics.running import make_ready
+from mitten.core.physics.transient.channels import MINUTE_S
+from mitten.core.plan.night_source import free_name
+from mitten.core.plan.setpoints import HALF_DEGREES
+
+STUCK = "stuck-on"
+HOTTEST_SEASON, COLDEST_SEASON = "summer", "winter"
+
+ABOVE_USUAL_K = 2.0
+"""A cut-out is set so far above what its probe reads in any season, so that it never regulates."""
+
+BLANKET_M, BLANKET_W_MK, FILM_W_M2K = 0.02, 0.04, 8.0
+"""A folded blanket round the box, what it conducts, and the film outside without it; starting points to verify."""
+
+COVER = MeshType(
+    label="covered mesh", open_share=0.03, wire_short_absorptance=0.7, wire_emissivity=0.9, service_c=60.0
+)  # fmt: skip
+
+BOTTLE_L, BOTTLE_C, BOTTLE_AREA_M2, BOTTLE_FILM_W_M2K = 1.5, 55.0, 0.085, 9.0
+"""A drinks bottle of hot water in a cloth, its surface, and what it gives off by air and radiation a kelvin."""
+
+WATER_J_LK = 4180.0
+BOTTLE_LAG_MIN = BOTTLE_L * WATER_J_LK / (BOTTLE_FILM_W_M2K * BOTTLE_AREA_M2) / MINUTE_S
+BOTTLE_W = 25.0
+"""The time constant with which it cools, and about what it gives off at first."""
+
+BOTTLE, LIKE = "warm-bottle", "ceramic-emitter"
+"""A bottle radiates and warms the air as such an emitter does: to all sides, without light."""
+
+
+@dataclass(frozen=True)
+class Survivable:
+    """The largest wattage sold of a control's sources with which nothing is in danger when it sticks on; None where
+    even the least is too much. ``tried`` are the wattages, each with the minutes to the first danger.
+    """
+
+    control: str
+    heater: str
+    kind: str
+    now_w: float
+    largest_w: float | None
+    tried: tuple[tuple[float, float | None], ...]
+
+
+def survivable(design: Design, catalogue: Catalogue, control: str) -> Survivable | None:
+    """Try the wattages sold, in the hottest season; None where nothing of the control can be exchanged.
+
+    What is dangerous at one wattage is at every larger one: the wattages are halved, not gone through.
+
+    Raises:
+        UnsolvedError: the design finds no rest.
+    """
+    heaters = [one for one in design.heaters if one.control == control]
+    if not heaters:
+        return None
+    heater = max(heaters, key=lambda one: one.watts)
+    sold = sorted({*catalogue.sources[heater.kind].watts_sold, heater.watts})
+    tried: dict[float, float | None] = {}
+
+    def is_safe(place: int) -> bool:
+        watts = sold[place]
+        tried[watts] = _stuck(_with_watts(design, heaters, heater, watts), catalogue, control).first_danger_min
+        return tried[watts] is None
+
+    low, high = -1, len(sold)
+    place = sold.index(heater.watts)
+    while high - low > 1:
+        low, high = (place, high) if is_safe(place) else (low, place)
+        place = (low + high) // 2
+    return Survivable(control, heater.name, heater.kind, heater.watts, sold[low] if low >= 0 else None,
+                      tuple(sorted(tried.items())))  # fmt: skip
+
+
+def _with_watts(design: Design, heaters: Sequence[Heater], like: Heater, watts: float) -> Design:
+    """All of a control's sources of one kind and power at another power."""
+    names = {one.name for one in heaters if (one.kind, one.watts) == (like.kind, like.watts)}
+    changed = tuple(
+        one.model_copy(update={"watts": watts}) if one.name in names else one for one in design.heaters
+    )  # fmt: skip
+    return design.model_copy(update={"heaters": changed})
+
+
+def _stuck(design: Design, catalogue: Catalogue, control: str) -> Outcome:
+    through = of_season(design, catalogue, HOTTEST_SEASON)
+    day = through.moving.repeating_day(through.happening)
+    return outcome_of(through, day, Failure(STUCK, control))
+
+
+@dataclass(frozen=True)
+class CutOut:
+    """A second thermostat in line: what it is set to in °C, and what then comes of the first one sticking on."""
+
+    control: str
+    set_c: float
+    without: Outlook
+    with_it: Outlook
+
+
+def cut_out(design: Design, catalogue: Catalogue, control: str) -> CutOut | None:
+    """Set a cut-out just above what its probe, beside the first one's, reads on any day of the year.
+
+    Raises:
+        UnsolvedError: the design finds no rest.
+    """
+    thermostats = [one for one in design.controls if one.is_thermostat]
+    number = next((n for n, one in enumerate(thermostats) if one.name == control), None)
+    if number is None:
+        return None
+    read_c = max(_hottest_reading_c(design, catalogue, season, number) for season in SEASONS)
+    set_c = ceil((read_c + ABOVE_USUAL_K) * HALF_DEGREES) / HALF_DEGREES
+    held = _with_control(design, control, {"cut_out_c": set_c})
+    without = _with_control(design, control, {"cut_out_c": None})
+    found = [Outlook.of(HOTTEST_SEASON, _stuck(one, catalogue, control)) for one in (without, held)]
+    return CutOut(control, set_c, found[0], found[1])
+
+
+def _hottest_reading_c(design: Design, catalogue: Catalogue, season: str, number: int) -> float:
+    through = of_season(design, catalogue, season)
+    thermostats = through.happening.thermostats
+    setpoints = [c for c in (thermostats[number].day_c, thermostats[number].night_c) if c is not None]
+    day = through.moving.repeating_day(through.happening)
+    return max(float(day.probes_c[:, number].max()), *setpoints)
+
+
+def _with_control(design: Design, name: str, changes: dict[str, float | None]) -> Design:
+    controls: tuple[Control, ...] = tuple(
+        one.model_copy(update=changes) if one.name == name else one for one in design.controls
+    )
+    return design.model_copy(update={"controls": controls})
+
+
+@dataclass(frozen=True)
+class Help:
+    """Something done at the beginning of a power cut: what, how many hours then are left until the warm end is colder
+    than is borne by night (None: longer than was gone through), and what it falls to in °C.
+    """
+
+    key: str
+    hours: float | None
+    coldest_c: float
+
+
+HELPS = ("", "blanket", "cover", "bottle", "everything")
+"""Nothing, a blanket round the box, vents and mesh covered, a warm bottle, and all three."""
+
+
+def in_a_cut(design: Design, catalogue: Catalogue, key: str) -> Help:
+    """A power cut in winter as the lamps go off, which stops the room's heating too, with one thing done about it.
+
+    Raises:
+        UnsolvedError: the design finds no rest.
+    """
+    has_bottle = key in ("bottle", "everything")
+    boxed, catalogue = _with_bottle(design, catalogue) if has_bottle else (design, catalogue)
+    through = _without_power(of_season(boxed, catalogue, COLDEST_SEASON), bottle_name(design) if has_bottle else "")
+    day = through.moving.repeating_day(through.happening)
+    failure = Failure("power-cut")
+    begins_min = worst_minute(day, failure, through.happening.clock)
+    start = day.trace.places[day.row_at(begins_min)].copy()
+    changed = _done(through, key)
+    if changed is not through:
+        start = temperatures_kept(through.moving, changed.moving, start)
+    if has_bottle:
+        _warm_the_bottle(changed, design, start, day, begins_min)
+    # Most heating of rooms needs power too.
+    changed = failing(changed, failure, begins_min)
+    course = fail_from(changed, start, GOES_ON_MIN, begins_min, Failure("room-heating"))
+    outcome = Outcome(failure, begins_min, course)
+    return Help(key, outcome.hours_to_cold, outcome.coldest.celsius)
+
+
+def _without_power(through: Through, name: str) -> Through:
+    """The day in which what has that name is fed nothing: a bottle is only put in at the cut."""
+    dead = through.happening.dead | ({name} if name else set())
+    return replace(through, happening=replace(through.happening, dead=dead))
+
+
+def _done(through: Through, key: str) -> Through:
+    """The box with a blanket round it, or with its openings covered."""
+    if key not in ("blanket", "cover", "everything"):
+        return through
+    moving, design, catalogue = through.moving, through.moving.design, through.moving.catalogue
+    day, night = moving.day.situation, moving.night.situation
+    if key in ("blanket", "everything"):
+        film = 1.0 / (1.0 / FILM_W_M2K + BLANKET_M / BLANKET_W_MK)
+        wrapped = tuple((face, FaceSurroundings(night.room_c, film_w_m2k=film)) for face in FACES if face != "floor")
+        day, night = replace(day, faces=wrapped), replace(night, faces=wrapped)
+    if key in ("cover", "everything"):
+        design, catalogue = _covered(design, catalogue)
+    return replace(through, moving=make_ready(design, catalogue, day, night))
+
+
+def _covered(design: Design, catalogue: Catalogue) -> tuple[Design, Catalogue]:
+    """The vents shut and a cloth over the mesh; an open top stays open."""
+    box = design.enclosure
+    if box.lid_mesh is not None:
+        catalogue = catalogue.with_entry("meshes", box.lid_mesh.mesh, COVER)
+    closed = box.model_copy(update={"vents": (), "fan_l_s": 0.0})
+    return design.model_copy(update={"enclosure": closed}), catalogue
+
+
+def _with_bottle(design: Design, catalogue: Catalogue) -> tuple[Design, Catalogue]:
+    """The design with a place for a bottle, on the ground at the warm end, and a catalogue that has bottles."""
+    box, name = design.enclosure, bottle_name(design)
+    warm_x_m = max((one.x_m * one.watts for one in design.heaters), default=0.0)
+    weight = sum(one.watts for one in design.heaters)
+    x_m = sum(one.x_m * one.watts for one in design.heaters) / weight if weight and warm_x_m else box.length_m / 2
+    bottle = Heater(
+        name=name, kind=BOTTLE, watts=BOTTLE_W, on="always",
+        x_m=min(max(x_m, 0.1), box.length_m - 0.1), y_m=box.depth_m / 2, z_m=design.substrate.depth_m + 0.1,
+    )  # fmt: skip
+    kind = catalogue.sources[LIKE].model_copy(update={"warm_up_min": BOTTLE_LAG_MIN})
+    boxed = design.model_copy(update={"heaters": (*design.heaters, bottle)})
+    return boxed, catalogue.with_entry("sources", BOTTLE, kind)
+
+
+def bottle_name(design: Design) -> str:
+    """What the bottle is called among a design's parts."""
+    return free_name("Warm bottle", {part.name for part in design.powered})
+
+
+def _warm_the_bottle(through: Through, design: Design, start: Array, day: Course, begins_min: float) -> None:
+    """Put what the bottle gives off at first into a place (K,): from there on it cools as a lump does."""
+    box, name = through.moving.box, bottle_name(design)
+    number = next(n for n, channel in enumerate(box.channels) if channel.name == name)
+    air_c = float(day.warm_c[day.row_at(begins_min)])
+    gives_w = BOTTLE_FILM_W_M2K * BOTTLE_AREA_M2 * (BOTTLE_C - air_c)
+    start[np.arange(len(start))[box.place.powers][number]] = max(gives_w, 0.0)
