@@ -52,7 +52,7 @@ class Walk:
                 yield f"{number} {self._latest()}: {str(error).splitlines()[0]}"
                 self.page.goto(f"{self.address}{PATH}")
                 self._settle()
-            yield from (f"{number} {self._latest()}: {fault}" for fault in self._faults())
+            yield from (f"{number} {self._latest()}: {fault}" for fault in self._lasting_faults())
 
     def _latest(self) -> str:
         return " > ".join(self.log[-6:])
@@ -227,6 +227,15 @@ class Walk:
             self.page.wait_for_timeout(40)
             quiet_ms = 0 if self._under_way else quiet_ms + 40
         self.page.wait_for_load_state("load")
+
+    def _lasting_faults(self) -> list[str]:
+        """What does not agree even once presses that were added up have had the time to be stored."""
+        found = list(self._faults())
+        if not found:
+            return []
+        self.page.wait_for_timeout(STEPS_REST_MS)
+        self._settle()
+        return list(self._faults())
 
     def _faults(self) -> Iterator[str]:
         shelved, history = self.shelf.open(ENCLOSURE), self.shelf.history(ENCLOSURE)

@@ -52,8 +52,7 @@ def test_every_failure_has_its_row_and_its_hours(page: Page, address: str, width
     opened(page, address, "heat", width)
     page.locator("#step-check").click()
     first = page.locator(".failures tbody tr").first
-    first.wait_for(timeout=LONG_MS)
-    assert page.locator(".failures tbody tr").count() == 8
+    expect(page.locator(".failures tbody tr")).to_have_count(8, timeout=LONG_MS)
     expect(first).to_contain_text("before anything fails its skin is in danger")
     page.get_by_role("button", name="Power cut").click()
     drawn(page)

@@ -3,15 +3,20 @@
 import csv
 import html
 import io
+from collections.abc import Iterator
 
 import numpy as np
 import pytest
 from starlette.testclient import TestClient
 
+from mitten.core.design import Design
 from mitten.core.judge import read_condition
-from mitten.core.judge.days import of_condition, of_season, run
+from mitten.core.judge.days import Failure, of_condition, of_season, run
+from mitten.core.judge.outlooks import everything_that_fails
 from mitten.store import Shelf
+from mitten.web.routes import check
 from tests.catalogue import CATALOGUE
+from tests.web.undertaken import whole
 
 LEDGE, TUB, COAST = "/enclosures/1", "/enclosures/4", "/enclosures/6"
 
@@ -90,18 +95,35 @@ def test_what_cannot_be_gone_through_is_said(client: TestClient, query: str, wor
     assert client.get(f"{TUB}/day.json?{query}").status_code == 422
 
 
+@pytest.fixture
+def summer_alone(monkeypatch: pytest.MonkeyPatch) -> None:
+    """The first season alone: the others take as long again each."""
+    everything = everything_that_fails
+
+    def of_one_season(design: Design, first: str) -> Iterator[tuple[str, Failure]]:
+        return (one for one in everything(design, first) if one[0] == first and one[1].kind in KINDS)
+
+    monkeypatch.setattr(check, "everything_that_fails", of_one_season)
+
+
+KINDS = ("stuck-on", "heat-wave", "power-cut", "room-heating")
+
+
+@pytest.mark.usefixtures("summer_alone")
 def test_failures_are_listed_with_the_worst_first(client: TestClient) -> None:
-    page = client.get(f"{COAST}/failures?season=summer").text
+    page = whole(client, f"{COAST}/failures", "?season=summer")
     labels = ["Thermostat stuck on", "Heat-wave afternoon", "Power cut"]
     places = [page.index(label) for label in labels]
     assert places == sorted(places)
     assert "until its body is in danger" in page
     assert "Room heating failed" not in page, "no room is heated in summer"
     assert client.get(f"{COAST}/failures?season=spring").status_code == 422
+    assert client.post(f"{COAST}/failures/begin?season=spring").status_code == 422
 
 
+@pytest.mark.usefixtures("summer_alone")
 def test_what_is_dangerous_already_is_not_softened(client: TestClient) -> None:
-    page = client.get(f"{TUB}/failures?season=summer").text
+    page = whole(client, f"{TUB}/failures", "?season=summer")
     assert "before anything fails its skin is in danger" in page
     assert "under the ground" in page
 

@@ -11,6 +11,7 @@ from pydantic_core import ErrorDetails
 from mitten.core.design.design import Design, faults_of_fit
 from mitten.core.design.editing import data_of
 from mitten.core.design.faults import BadDesignError, Fault
+from mitten.core.design.schedule import CLOCK_TIME, MONTH_DAY
 
 MAX_FILE_BYTES = 1_000_000
 """A design is a few kilobytes; what is larger than this is something else."""
@@ -174,7 +175,6 @@ _SENTENCES = {
     "less_than": "must be below {lt:g}; it is {shown}.",
     "less_than_equal": "must be at most {le:g}; it is {shown}.",
     "literal_error": "must be {expected}, not {shown}.",
-    "string_pattern_mismatch": "must be a catalogue name such as 'halogen-flood', not {shown}.",
     "string_too_short": "must not be empty.",
     "string_too_long": "is too long; at most {max_length} characters.",
     "too_long": "has too many entries; at most {max_length}.",
@@ -185,7 +185,14 @@ _SENTENCES = {
 }
 
 
+_WRITTEN = {MONTH_DAY: "a day, month-day, such as 11-15", CLOCK_TIME: "a time such as 08:00"}
+"""What is written by a pattern; anything else is a name of the catalogue."""
+
+
 def _sentence(detail: ErrorDetails) -> str:
+    if detail["type"] == "string_pattern_mismatch":
+        what = _WRITTEN.get(detail["ctx"]["pattern"], "a catalogue name such as 'halogen-flood'")
+        return f"must be {what}, not {_shown(detail['input'])}."
     if detail["type"] == "value_error":
         return str(detail["ctx"]["error"])
     if detail["type"] == "too_long" and isinstance(detail["input"], str):

@@ -10,6 +10,8 @@ from mitten.core.design.daylight import ANY_YEAR
 
 USUAL_DAY_HOURS = 12.0
 WEEKS_A_YEAR = 52
+MONTH_DAY = r"^(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])$"
+CLOCK_TIME = r"^([01]\d|2[0-3]):[0-5]\d$"
 Hours = Annotated[float, Field(ge=0.0, le=24.0)]
 RestC = Annotated[float, Field(ge=0.0, le=40.0)]
 
@@ -19,7 +21,7 @@ class Cooling(Noun):
     ``weeks`` at ``day_c`` and ``night_c`` of the warm end's air, and comes up again over ``ramp_weeks``.
     """
 
-    starts: Annotated[str, Field(pattern=r"^(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])$")]
+    starts: Annotated[str, Field(pattern=MONTH_DAY)]
     weeks: Annotated[int, Field(ge=1, le=30)]
     day_c: RestC
     night_c: RestC
@@ -69,7 +71,7 @@ class Schedule(Noun):
     through the year: not at all, from ``winter_hours`` to ``summer_hours``, or as outdoors at the room's latitude.
     """
 
-    day_start: Annotated[str, Field(pattern=r"^([01]\d|2[0-3]):[0-5]\d$")] = "08:00"
+    day_start: Annotated[str, Field(pattern=CLOCK_TIME)] = "08:00"
     day_hours: Hours = USUAL_DAY_HOURS
     ramp_min: Annotated[float, Field(ge=0.0, le=240.0)] = 0.0
     after_dark_h: dict[Name, Hours] = Field(default_factory=dict)

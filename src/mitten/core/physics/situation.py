@@ -15,7 +15,8 @@ class Situation:
     power, or as much as its cut-out lets through. ``summer`` (0-1) says which season its setpoints are those of.
 
     ``on_date`` is the day for which UV lamps have aged; they are new where none is given. ``faces`` are outer faces
-    that look at something else than the room, with what that is.
+    that look at something else than the room, with what that is; ``wrapped`` those with another film in W/m²K than
+    their place makes, such as under a blanket.
     """
 
     room_c: float
@@ -26,11 +27,13 @@ class Situation:
     on_date: date | None = None
     summer: float = 0.0
     faces: tuple[tuple[Face, FaceSurroundings], ...] = ()
+    wrapped: tuple[tuple[Face, float], ...] = ()
 
     @property
     def films_w_m2k(self) -> dict[Face, float]:
         """Films of the faces whose surroundings bring their own."""
-        return {face: one.film_w_m2k for face, one in self.faces if one.film_w_m2k is not None}
+        own = {face: one.film_w_m2k for face, one in self.faces if one.film_w_m2k is not None}
+        return {**own, **dict(self.wrapped)}
 
 
 def on_now(heater: Heater, situation: Situation) -> bool:

@@ -15,7 +15,6 @@ from mitten.core.judge.days import SEASONS, Failure, Through, fail_from, failing
 from mitten.core.judge.outcomes import GOES_ON_MIN, Outcome, outcome_of, worst_minute
 from mitten.core.judge.outlooks import Outlook
 from mitten.core.physics.arrays import Array
-from mitten.core.physics.outside import FaceSurroundings
 from mitten.core.physics.reading.traced import Course
 from mitten.core.physics.running import make_ready
 from mitten.core.physics.transient.channels import MINUTE_S
@@ -176,7 +175,7 @@ def in_a_cut(design: Design, catalogue: Catalogue, key: str) -> Help:
     failure = Failure("power-cut")
     begins_min = worst_minute(day, failure, through.happening.clock)
     start = day.trace.places[day.row_at(begins_min)].copy()
-    changed = _done(through, key)
+    changed = done_about_cold(through, key)
     if changed is not through:
         start = temperatures_kept(through.moving, changed.moving, start)
     if has_bottle:
@@ -194,7 +193,7 @@ def _without_power(through: Through, name: str) -> Through:
     return replace(through, happening=replace(through.happening, dead=dead))
 
 
-def _done(through: Through, key: str) -> Through:
+def done_about_cold(through: Through, key: str) -> Through:
     """The box with a blanket round it, or with its openings covered."""
     if key not in ("blanket", "cover", "everything"):
         return through
@@ -202,8 +201,8 @@ def _done(through: Through, key: str) -> Through:
     day, night = moving.day.situation, moving.night.situation
     if key in ("blanket", "everything"):
         film = 1.0 / (1.0 / FILM_W_M2K + BLANKET_M / BLANKET_W_MK)
-        wrapped = tuple((face, FaceSurroundings(night.room_c, film_w_m2k=film)) for face in FACES if face != "floor")
-        day, night = replace(day, faces=wrapped), replace(night, faces=wrapped)
+        wrapped = tuple((face, film) for face in FACES if face != "floor")
+        day, night = replace(day, wrapped=wrapped), replace(night, wrapped=wrapped)
     if key in ("cover", "everything"):
         design, catalogue = _covered(design, catalogue)
     return replace(through, moving=make_ready(design, catalogue, day, night))

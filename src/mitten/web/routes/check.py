@@ -64,7 +64,8 @@ def _steps(services: Services, design: Design, first: str) -> Sequence[Step]:
 
 
 def _refused(request: Request, services: Services, season: str) -> Response:
-    return services.pages.answer(request, "_failures.html", {"fault": f"'{season[:12]}' is no season."}, 422)
+    context = {"season": "", "path": "", "fault": f"'{season[:12]}' is no season.", "view": None, "work": None}
+    return services.pages.answer(request, "_failures.html", context, 422)
 
 
 def _answer(

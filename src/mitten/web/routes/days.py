@@ -1,22 +1,27 @@
 """The insides of Control and Day: probes tried, a day of a season or after a failure, a moment drawn."""
 
+from functools import partial
 from typing import Annotated
+from urllib.parse import urlencode
 
-from fastapi import APIRouter, Query, Request
+from fastapi import APIRouter, Form, Query, Request
 from fastapi.responses import HTMLResponse, JSONResponse, Response
 
 from mitten.core.design import BadDesignError, Fault, MittenError
 from mitten.core.design.amounts import celsius
 from mitten.core.design.units import TEMPERATURE, BadQuantityError, Units
+from mitten.core.judge.days import SEASONS
 from mitten.core.physics.balance.steady import UnsolvedError
 from mitten.core.physics.reading.traced import Course
+from mitten.core.plan.front import front
 from mitten.draw import heat_sheet
 from mitten.reports import course_csv
 from mitten.web.days import Room
 from mitten.web.pages import segment
 from mitten.web.routes.common import EnclosureId, Services, TheAt, TheServices, TheUnits
+from mitten.web.undertakings import Undertaking
 from mitten.web.views.control import places_view
-from mitten.web.views.day import chart_data, clock_words, day_view, warm_up_words
+from mitten.web.views.day import chart_data, clock_words, day_view, front_view, warm_up_words
 
 router = APIRouter()
 PAGE = "/enclosures/{enclosure_id}"
@@ -81,6 +86,59 @@ def show_day(
     view = day_view(course, units)
     begins = clock_words(float(course.minutes[0]))
     return services.pages.answer(request, "_day.html", {**context, "view": view, "begins": begins})
+
+
+@router.post(PAGE + "/front/begin", response_class=HTMLResponse, responses={404: {}, 422: {}})
+def begin_front(
+    request: Request, enclosure_id: EnclosureId, services: TheServices, units: TheUnits, season: Season = "winter",
+    typed: Annotated[str, Form(alias="room", max_length=300)] = "", room: RoomText = "",
+) -> Response:  # fmt: skip
+    """Begin to look for the one change for tonight, before a day of another room; or go on where it was stopped."""
+    return _front(request, enclosure_id, services, units, season, typed or room, begins=True)
+
+
+@router.get(PAGE + "/front", response_class=HTMLResponse, responses={404: {}, 422: {}})
+def show_front(
+    request: Request, enclosure_id: EnclosureId, services: TheServices, units: TheUnits, season: Season = "winter",
+    room: RoomText = "",
+) -> Response:  # fmt: skip
+    """What was found for that day, if it is found by now."""
+    return _front(request, enclosure_id, services, units, season, room)
+
+
+@router.post(PAGE + "/front/stop", response_class=HTMLResponse, responses={404: {}, 422: {}})
+def stop_front(
+    request: Request, enclosure_id: EnclosureId, services: TheServices, units: TheUnits, season: Season = "winter",
+    room: RoomText = "",
+) -> Response:  # fmt: skip
+    """Let it be."""
+    services.undertakings.stop((enclosure_id, "front"))
+    return _front(request, enclosure_id, services, units, season, room)
+
+
+def _front(
+    request: Request, enclosure_id: int, services: Services, units: Units, season: str, room: str, *,
+    begins: bool = False,
+) -> Response:  # fmt: skip
+    design, path, key = services.shelf.open(enclosure_id).design, f"/enclosures/{enclosure_id}", (enclosure_id, "front")
+    try:
+        tomorrow_c = read_room(room, units)
+        if not tomorrow_c or season not in SEASONS:
+            raise _refused("type tomorrow's room first: temperatures at even times from midnight, such as 12, 10, 15.")
+    except BadDesignError as error:
+        refused = {"path": path, "fault": error.faults[0].sentence, "view": None, "work": None}
+        return services.pages.answer(request, "_front.html", refused, 422)
+    subject, step = (design, season, tomorrow_c), partial(front, design, services.catalogue, season, tomorrow_c)
+    if begins:
+        work: Undertaking | None = services.undertakings.of(key, subject, lambda: [step], goes_on=True)
+    else:
+        work = services.undertakings.known(key, subject)
+    context = {
+        "path": path, "work": work, "before": services.undertakings.before(work) if work else 0,
+        "query": "?" + urlencode({"season": season, "room": room}), "fault": work.trouble if work else "",
+        "view": front_view(work.results[0], units) if work and work.results else None, "units": units,
+    }  # fmt: skip
+    return services.pages.answer(request, "_front.html", context)
 
 
 @router.get(PAGE + "/day.json", responses={404: {}, 422: {}})

@@ -139,7 +139,7 @@ def _of_wattage(one: Survivable, catalogue: Catalogue) -> Answer:
     if one.largest_w is None:
         least_w = one.tried[0][0]
         return Answer(
-            f"'{one.heater}' stuck on in summer is dangerous even as the weakest {label} that is sold, {least_w:g} W: it "
+            f"'{one.heater}' stuck on in summer is dangerous even as the weakest {label} sold, {least_w:g} W: it "
             "needs a cut-out, or has to be further away."
         )
     if one.largest_w >= one.now_w:

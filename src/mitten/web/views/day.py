@@ -12,6 +12,7 @@ from mitten.core.physics.arrays import Array
 from mitten.core.physics.reading.traced import Course
 from mitten.core.physics.running import clock_of
 from mitten.core.physics.transient.regulation import DAY_MIN
+from mitten.core.plan.front import Front
 
 SHOWN_AT_FIRST = ("basking", "warm", "cool", "room")
 EVERY_MIN = 2
@@ -176,3 +177,41 @@ def warm_up_words(minutes: float | None) -> str:
         f"Switched on from cold, everything that you measure is within 5 % of its change after {after_words(minutes)}: "
         "measure then, not before."
     )
+
+
+@dataclass(frozen=True)
+class FrontView:
+    """What a front does and asks for, in words: what happens, the one change, and when to undo it."""
+
+    happens: str
+    change: str
+    undo: str
+    harms: bool
+
+
+def front_view(one: Front, units: Units) -> FrontView:
+    """In words."""
+    unit = units.unit_of(TEMPERATURE)
+    ends = f"the cool end falls to {units.degrees(one.coldest_c)} {unit}, the warm end rises to "
+    happens = f"Tomorrow {ends}{units.degrees(one.warmest_c)} {unit}"
+    if one.worst is None:
+        return FrontView(f"{happens}: all of it is borne.", "Nothing has to be done tonight.", "", harms=False)
+    worst, at = one.worst, f"{units.degrees(one.worst.celsius)} {unit} at {clock_words(one.worst.minute)}"
+    end = "at least" if worst.celsius < worst.borne_c else "at most"
+    beyond = f"{worst.what} comes to {at}; it bears {end} {units.degrees(worst.borne_c)} {unit}."
+    left = (
+        ""
+        if one.left is None
+        else (
+            f" Even so {one.left.what[:1].lower()}{one.left.what[1:]} comes to {units.degrees(one.left.celsius)} "
+            f"{unit}: have another place ready for the animal."
+        )
+    )
+    undo = (
+        "Undo it the day after tomorrow."
+        if one.undo_min is None
+        else f"Undo it tomorrow from {clock_words(one.undo_min)} on."
+        if one.undo_min <= 2 * DAY_MIN
+        else "Undo it once tomorrow is over."
+    )
+    return FrontView(f"{happens}. {beyond}", f"{units.say(one.change)}.{left}", undo, harms=True)

@@ -1,0 +1,237 @@
+"""A cold or warm front: tomorrow's room, what it does to the box, the one change for tonight, and when to undo it."""
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, replace
+from math import ceil
+
+import numpy as np
+from numpy.typing import NDArray
+
+from mitten.core.catalogue import Catalogue, Targets, targets_of
+from mitten.core.design import Design
+from mitten.core.design.amounts import celsius
+from mitten.core.judge.days import RoomCurve, Through, of_season, room_of_hours, temperatures_kept
+from mitten.core.physics.arrays import Array
+from mitten.core.physics.reading.traced import Course
+from mitten.core.physics.transient.regulation import DAY_MIN, Thermostat
+from mitten.core.plan.failsafe import done_about_cold
+from mitten.core.plan.setpoints import HALF_DEGREES
+
+LASTS_MIN = int(1.5 * DAY_MIN)
+"""From this evening through the whole of tomorrow."""
+
+SPARE_K = 0.5
+ROOM_TRIES = 4
+Flags = NDArray[np.bool_]
+HOUR_MIN = 60.0
+
+
+@dataclass(frozen=True)
+class Worst:
+    """The furthest that something gets beyond what is borne: what, its figure in °C, the end of what is borne, and the
+    minute, counted from the midnight before this evening.
+    """
+
+    what: str
+    celsius: float
+    borne_c: float
+    minute: float
+
+    @property
+    def beyond_k(self) -> float:
+        """How far beyond; positive for too cold as for too warm."""
+        return abs(self.celsius - self.borne_c)
+
+
+@dataclass(frozen=True)
+class Front:
+    """What a front does: the coldest of the night and the warmest of the day in °C without a change, what goes furthest
+    beyond what is borne (None: nothing does), the one change for tonight in words, what is left beyond with it, and the
+    minute from which it may be undone (None: not before the day after tomorrow).
+    """
+
+    coldest_c: float
+    warmest_c: float
+    worst: Worst | None
+    change: str = ""
+    left: Worst | None = None
+    undo_min: float | None = None
+
+
+def front(design: Design, catalogue: Catalogue, season: str, tomorrow_c: tuple[float, ...]) -> Front:
+    """Go from this evening, as the lamps go off, through tomorrow, whose room is given at even times from midnight on.
+
+    Raises:
+        BadDesignError: there is no such season.
+        UnsolvedError: the design finds no rest in it.
+    """
+    through = of_season(design, catalogue, season)
+    day = through.moving.repeating_day(through.happening)
+    clock = through.happening.clock
+    begins_min = (clock.day_from_min + clock.day_min) % DAY_MIN
+    start = day.trace.places[day.row_at(_in_day(day, begins_min))]
+    coming = replace(through.happening, room_c=room_through(through.happening.room_c, tomorrow_c))
+    through = replace(through, happening=coming)
+    targets = targets_of(design.animal, catalogue.species[design.animal.species])
+    course = through.moving.go(coming, start, LASTS_MIN, begins_min)
+    worst = worst_of(course, through, targets)
+    ends = float(course.cool_c[_is_tomorrow(course)].min()), float(course.warm_c[_is_tomorrow(course)].max())
+    if worst is None:
+        return Front(*ends, None)
+    change, left = _best(through, start, begins_min, worst, targets)
+    return Front(*ends, worst, change, left, _undo_min(course, through, targets))
+
+
+def _in_day(day: Course, minute: float) -> float:
+    """A minute of the clock as one of a trace of a day."""
+    first = float(day.minutes[0])
+    return first + (minute - first) % DAY_MIN
+
+
+def room_through(usual: RoomCurve, tomorrow_c: tuple[float, ...]) -> RoomCurve:
+    """The usual room until midnight, tomorrow's for a day, and the usual one again; minutes count from the midnight
+    before this evening.
+    """
+    given = room_of_hours(tomorrow_c)
+    return lambda minute: given(minute - DAY_MIN) if DAY_MIN <= minute < 2 * DAY_MIN else usual(minute)
+
+
+def worst_of(course: Course, through: Through, targets: Targets) -> Worst | None:
+    """What goes furthest beyond what is borne tomorrow, from midnight to midnight; None where nothing does."""
+    found = [worst for worst in _each(course, through, targets) if worst is not None]
+    return max(found, key=lambda one: one.beyond_k, default=None)
+
+
+def _each(course: Course, through: Through, targets: Targets) -> Iterator[Worst | None]:
+    by_day, by_night = _is_settled_day(course, through), _is_settled_night(course, through)
+    yield _beyond("The night's air", course.cool_c, by_night, targets.bears("night_c"), course)
+    yield _beyond("The warm end", course.warm_c, by_day, targets.bears("warm_air_c"), course)
+    yield _beyond("The cool end", course.cool_c, by_day, targets.bears("cool_air_c"), course, only_above=True)
+
+
+def _is_tomorrow(course: Course) -> Flags:
+    return np.asarray((course.minutes >= DAY_MIN) & (course.minutes < 2 * DAY_MIN))
+
+
+def _is_settled_night(course: Course, through: Through) -> Flags:
+    """The dark hours without the first two, in which the day is still in the box."""
+    clock = through.happening.clock
+    since = (course.minutes - clock.day_from_min - clock.day_min) % DAY_MIN
+    return np.asarray((since >= 2 * HOUR_MIN) & (since < DAY_MIN - clock.day_min)) & _is_tomorrow(course)
+
+
+def _is_settled_day(course: Course, through: Through) -> Flags:
+    """The lamps' day without its first hours, in which everything is still on its way."""
+    clock = through.happening.clock
+    since = (course.minutes - clock.day_from_min) % DAY_MIN
+    return np.asarray((since >= min(4 * HOUR_MIN, clock.day_min / 2)) & (since < clock.day_min)) & _is_tomorrow(course)
+
+
+def _beyond(
+    what: str, values: Array, when: Flags, span: tuple[float, float], course: Course, *, only_above: bool = False
+) -> Worst | None:
+    if not when.any():
+        return None
+    rows = np.flatnonzero(when)
+    low, high = rows[values[rows].argmin()], rows[values[rows].argmax()]
+    if values[low] < span[0] and not only_above:
+        return Worst(what, float(values[low]), span[0], float(course.minutes[low]))
+    if values[high] > span[1]:
+        return Worst(what, float(values[high]), span[1], float(course.minutes[high]))
+    return None
+
+
+def _best(
+    through: Through, start: Array, begins_min: float, worst: Worst, targets: Targets
+) -> tuple[str, Worst | None]:  # fmt: skip
+    """The first change with which nothing is beyond what is borne; another room where none is enough."""
+
+    def left_with(changed: Through) -> Worst | None:
+        place = start if changed.moving is through.moving else temperatures_kept(through.moving, changed.moving, start)
+        course = changed.moving.go(changed.happening, place, LASTS_MIN, begins_min)
+        return worst_of(course, changed, targets)
+
+    for words, changed in _changes(through, worst):
+        if left_with(changed) is None:
+            return words, None
+    return _in_another_room(through, worst, left_with)
+
+
+def _in_another_room(
+    through: Through, worst: Worst, left_with: Callable[[Through], Worst | None]
+) -> tuple[str, Worst | None]:  # fmt: skip
+    """The room kept warmer, or cooler, by as much as it takes: what is left where even that is not enough."""
+    cold = worst.celsius < worst.borne_c
+    limit_c, left, usual = through.happening.room_c(worst.minute), worst, through.happening.room_c
+    pick, towards = (max, 1.0) if cold else (min, -1.0)
+    words = ""
+    for _ in range(ROOM_TRIES):
+        limit_c = round((limit_c + towards * (left.beyond_k + SPARE_K)) * HALF_DEGREES) / HALF_DEGREES
+
+        def kept(minute: float, limit_c: float = limit_c) -> float:
+            return pick(usual(minute), limit_c)
+
+        words = f"{'Heat the room to' if cold else 'Keep the room below'} {celsius(limit_c)} until then"
+        now = left_with(replace(through, happening=replace(through.happening, room_c=kept)))
+        if now is None:
+            return words, None
+        left = now
+    return words, left
+
+
+def _changes(through: Through, worst: Worst) -> Iterator[tuple[str, Through]]:
+    """One thing that can be done tonight at a time, the least trouble first."""
+    yield from _too_cold(through, worst) if worst.celsius < worst.borne_c else _too_warm(through)
+
+
+def _too_cold(through: Through, worst: Worst) -> Iterator[tuple[str, Through]]:
+    more_k = ceil((worst.beyond_k + SPARE_K) * HALF_DEGREES) / HALF_DEGREES
+    for one in through.happening.thermostats:
+        by_night = one.night_c is not None
+        set_c = one.night_c if by_night else one.day_c
+        if set_c is None:
+            continue
+        raised = replace(
+            one, day_c=None if one.day_c is None else one.day_c + more_k,
+            night_c=set_c + more_k if by_night else None,
+        )  # fmt: skip
+        time = "by day and by night" if by_night and one.day_c is not None else "by night" if by_night else "by day"
+        yield f"Set '{one.name}' {more_k:g} K higher {time}", _with(through, one.name, raised)
+    yield "Shut the vents and lay a cloth over the mesh, clear of every lamp", done_about_cold(through, "cover")
+    yield "Lay a folded blanket round the box, clear of every lamp and vent", done_about_cold(through, "blanket")
+
+
+def _with(through: Through, name: str, thermostat: Thermostat) -> Through:
+    happening = through.happening
+    changed = tuple(thermostat if one.name == name else one for one in happening.thermostats)
+    return replace(through, happening=replace(happening, thermostats=changed))
+
+
+def _too_warm(through: Through) -> Iterator[tuple[str, Through]]:
+    happening = through.happening
+    heaters = sorted(through.moving.design.heaters, key=lambda one: -one.watts)
+    for heater in heaters:
+        without = replace(happening, dead=happening.dead | {heater.name})
+        yield f"Leave '{heater.name}' off tomorrow", replace(through, happening=without)
+    if len(heaters) > 1:
+        nothing = replace(happening, dead=happening.dead | {one.name for one in heaters})
+        yield "Leave all heat off tomorrow", replace(through, happening=nothing)
+
+
+def _undo_min(course: Course, through: Through, targets: Targets) -> float | None:
+    """The full hour after which nothing is beyond what is borne without the change; None where that is not seen."""
+    outside = np.zeros(len(course.minutes), dtype=bool)
+    checks: tuple[tuple[Array, Flags, Callable[[Array], Flags]], ...] = (
+        (course.cool_c, _is_settled_night(course, through), _outside(targets.bears("night_c"))),
+        (course.warm_c, _is_settled_day(course, through), _outside(targets.bears("warm_air_c"))),
+    )
+    for values, when, is_outside in checks:
+        outside |= when & is_outside(values)
+    rows = np.flatnonzero(outside)
+    if len(rows) == 0 or rows[-1] >= len(course.minutes) - 2:
+        return None
+    return ceil(float(course.minutes[rows[-1]]) / HOUR_MIN) * HOUR_MIN
+
+
+def _outside(span: tuple[float, float]) -> Callable[[Array], Flags]:
+    return lambda values: np.asarray((values < span[0]) | (values > span[1]))

@@ -1,0 +1,66 @@
+"""What makes failures harmless: weaker sources, a cut-out, and what keeps the heat in a cut."""
+
+import pytest
+
+from mitten.core.judge.days import Failure, of_season
+from mitten.core.judge.outcomes import outcome_of
+from mitten.core.judge.outlooks import everything_that_fails, outlook
+from mitten.core.plan.failsafe import BOTTLE_LAG_MIN, BOTTLE_W, Help, cut_out, in_a_cut, survivable
+from mitten.demo import demo_designs
+from tests.catalogue import CATALOGUE
+from tests.designs import mat_data, read
+
+TUB = demo_designs()[3]
+
+
+MAT = read(mat_data(probe={"reads": "heater"}))
+"""A mat that burns when it sticks on."""
+
+
+def test_the_largest_wattage_that_may_stick_is_the_last_without_danger() -> None:
+    found = survivable(MAT, CATALOGUE, "Thermostat")
+    assert found is not None
+    tried = dict(found.tried)
+    assert (found.heater, found.now_w, found.largest_w) == ("Mat", 16.0, 11.0)
+    assert tried[11.0] is None
+    through = of_season(MAT, CATALOGUE, "summer")
+    day = through.moving.repeating_day(through.happening)
+    assert outcome_of(through, day, Failure("stuck-on", "Thermostat")).first_danger_min == tried[16.0]
+
+
+def test_a_cut_out_stays_out_of_the_way_and_ends_the_danger() -> None:
+    found = cut_out(MAT, CATALOGUE, "Thermostat")
+    assert found is not None
+    assert 34.0 <= found.set_c <= 36.0, "two kelvin above the 32 that its probe is held at, and its swing"
+    assert found.without.minutes_to_danger[1][1] is not None
+    assert all(after is None for _, after in found.with_it.minutes_to_danger)
+    assert found.with_it.hottest_c < found.without.hottest_c - 5
+    assert cut_out(MAT, CATALOGUE, "Nobody") is None
+    assert survivable(MAT, CATALOGUE, "Nobody") is None
+
+
+@pytest.fixture(scope="module")
+def helps() -> dict[str, Help]:
+    return {key: in_a_cut(MAT, CATALOGUE, key) for key in ("", "blanket", "bottle", "everything")}
+
+
+def test_whatever_is_done_in_a_cut_keeps_the_box_warmer_and_all_of_it_most(helps: dict[str, Help]) -> None:
+    hours = {key: 99.0 if one.hours is None else one.hours for key, one in helps.items()}
+    assert hours[""] < hours["blanket"] <= hours["everything"]
+    assert hours[""] < hours["bottle"] <= hours["everything"]
+    assert helps[""].coldest_c < helps["everything"].coldest_c
+
+
+def test_a_bottle_gives_what_it_holds() -> None:
+    """Energy of the lump: power at first times its time constant is its heat above the air."""
+    assert pytest.approx(1.5 * 4180 * 33, rel=0.02) == BOTTLE_W * BOTTLE_LAG_MIN * 60
+
+
+def test_failures_of_all_seasons_begin_with_the_one_that_is_shown() -> None:
+    order = [season for season, _ in everything_that_fails(TUB, "summer")]
+    assert order[0] == "summer"
+    assert sorted(set(order), key=order.index) == ["summer", "winter", "usual"]
+    one = outlook(TUB, CATALOGUE, "summer", "power-cut")
+    assert (one.season, one.failure.kind) == ("summer", "power-cut")
+    again = outlook(TUB, CATALOGUE, "summer", "power-cut")
+    assert again == one

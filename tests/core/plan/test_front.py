@@ -1,0 +1,44 @@
+"""A front: what is borne asks for nothing, the change that is named is enough, and the hour of undoing is after it."""
+
+import pytest
+
+from mitten.core.judge.days import of_season
+from mitten.core.physics.transient.regulation import DAY_MIN
+from mitten.core.plan.front import front, room_through
+from mitten.demo import demo_designs
+from tests.catalogue import CATALOGUE
+
+LEDGE, COAST = demo_designs()[0], demo_designs()[5]
+
+
+def test_a_day_like_any_other_asks_for_nothing() -> None:
+    found = front(COAST, CATALOGUE, "winter", (17.0, 17.0, 19.0, 18.0))
+    assert (found.worst, found.change, found.undo_min) == (None, "", None)
+    assert found.coldest_c == pytest.approx(19.2, abs=0.6)
+
+
+def test_a_cold_day_names_one_change_that_is_enough_and_when_to_undo_it() -> None:
+    found = front(COAST, CATALOGUE, "winter", (8.0, 6.0, 12.0, 8.0))
+    assert found.worst is not None
+    assert found.worst.celsius < found.worst.borne_c
+    assert found.change
+    assert found.left is None
+    assert found.undo_min is not None
+    assert found.worst.minute <= found.undo_min <= 2 * DAY_MIN + 60
+
+
+def test_a_hot_day_leaves_heat_off_or_cools_the_room() -> None:
+    found = front(LEDGE, CATALOGUE, "summer", (26.0, 28.0, 36.0, 30.0))
+    assert found.worst is not None
+    assert found.worst.celsius > found.worst.borne_c
+    assert "room below" in found.change or "off tomorrow" in found.change
+    assert found.left is None
+
+
+def test_the_room_is_tomorrows_from_midnight_to_midnight_alone() -> None:
+    usual = of_season(COAST, CATALOGUE, "winter").happening.room_c
+    room = room_through(usual, (5.0, 7.0))
+    assert room(DAY_MIN - 1) == usual(DAY_MIN - 1)
+    assert room(DAY_MIN) == pytest.approx(5.0)
+    assert room(1.5 * DAY_MIN) == pytest.approx(7.0)
+    assert room(2 * DAY_MIN) == usual(2 * DAY_MIN)
