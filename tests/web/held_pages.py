@@ -15,7 +15,7 @@ ADDRESSES = (
     "/enclosures/1", "/enclosures/1?sheet=animal", "/enclosures/1?sheet=box", "/enclosures/1?part=uvb:UV tube",
     "/enclosures/2?condition=winter-night&part=vents:Vent 1", "/enclosures/3?condition=summer-day",
     "/enclosures/4?part=heaters:Mat", "/enclosures/4?sheet=box", "/enclosures/5?part=sites:Dish",
-    "/enclosures/6?part=controls:Pulse", "/enclosures/6?part=lights:Daylight row", "/enclosures/6?sheet=control",
+    "/enclosures/6?part=controls:Pulse", "/enclosures/6?part=lights:Daylight row", "/enclosures/6?sheet=control", "/enclosures/6?sheet=year", "/enclosures/6?sheet=check",
     "/enclosures/1/shopping", "/enclosures/6/build-sheet", "/enclosures/6/shopping", "/enclosures/1/history",
     "/enclosures/1/variants", "/library/species/rosy-boa", "/library/sources/heat-mat", "/start", "/terms",
 )  # fmt: skip

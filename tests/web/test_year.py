@@ -1,6 +1,7 @@
 """The year on the pages: its form, its months, its calendar read back, answers of Check and the front."""
 
 from datetime import date, timedelta
+from time import sleep
 from typing import Any
 
 import pytest
@@ -141,3 +142,27 @@ def test_a_front_is_typed_and_answered(client: TestClient) -> None:
     found = whole(client, f"{TUB}/front", "?season=winter&room=8%2C+6%2C+12%2C+8")
     assert "Heat the room to" in found
     assert "Undo it" in found
+
+
+def test_how_soon_sticking_on_is_dangerous_is_gone_through_when_asked(
+    client: TestClient, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(check, "outlook", lambda *_: outlook(52.0, 47.0))
+    assert "How soon?" in client.get(f"{COAST}/stuck").text
+    client.post(f"{COAST}/stuck/begin")
+    for _ in range(100):
+        page = client.get(f"{COAST}/stuck").text
+        if "Going through" not in page:
+            break
+        sleep(0.02)
+    assert "After 47 min its body is in danger" in page
+
+
+def test_the_animals_day_and_the_wait_after_changes_are_said(client: TestClient) -> None:
+    page = client.get(f"{CANYON}/day?season=winter").text
+    assert "The animal through this day" in page
+    assert "until its body is at" in page
+    assert "Body, if it shuttles" in page
+    waits = client.get(f"{CANYON}/warm-up?season=winter&after=changes").text
+    assert "After another lamp or another height: " in waits
+    assert "After another setpoint" not in waits, "it has no thermostat"

@@ -8,20 +8,18 @@ from mitten.core.design import Control, Design
 from mitten.core.judge import read_condition
 from mitten.core.judge.days import (
     Through,
-    of_condition,
     of_season,
     read_failure,
     room_of_hours,
-    run,
 )
 from mitten.core.judge.outcomes import Outcome, outcome_of
+from mitten.core.judge.settling import settling_minutes
 from mitten.core.physics.reading.traced import Course
 from mitten.core.plan.comparing_probes import ProbeTrial, ProbeTrials
 from mitten.web.assessments import Assessments
 from mitten.web.kept import LatestCache
 
 KEPT_DAYS, KEPT_OUTCOMES, KEPT_COURSES = 3, 12, 3
-WARM_UP_HOURS = 36
 Room = tuple[float, ...]
 """A room of one's own by temperatures at even hours; empty where it is the season's."""
 
@@ -81,19 +79,16 @@ class Days:
         course = through.moving.repeating_day(through.happening)
         return self._days.put((design, season, room), (through, course))
 
-    def warm_up(self, design: Design, season: str) -> float | None:
-        """Minutes from everything at the room's temperature until it may be measured by day; None where a day is not
-        enough.
+    def settling(self, design: Design, season: str, kind: str) -> float | None:
+        """Minutes after a change until it may be measured by day; None where a day and a half are not enough.
 
         Raises:
             BadDesignError: there is no such season.
             UnsolvedError: the design finds no rest in it.
         """
         condition = read_condition(design, f"{season}-day")
-        climate = self._assessments.climate(design, condition)
         with self._alone():
-            through = of_condition(design, self._assessments.catalogue, condition, climate)
-            return run(through, WARM_UP_HOURS, from_room=True).warm_up_minutes
+            return settling_minutes(design, self._assessments.catalogue, condition, kind)
 
     def failing(self, design: Design, season: str, text: str) -> Outcome:
         """What comes of one failure, with its course.

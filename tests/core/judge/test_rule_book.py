@@ -350,7 +350,7 @@ def test_a_thermostat_known_to_stick_on_stops() -> None:
     design["controls"][0]["fail"] = "on"
     found = findings_of(design)["too-strong-when-stuck"]
     assert found.severity == "stop"
-    assert "min" in found.number
+    assert "limit" in found.number
 
 
 def test_a_branch_near_the_lid_under_a_mercury_lamp_is_a_stop() -> None:

@@ -13,11 +13,12 @@ from mitten.core.judge.outlooks import everything_that_fails, outlook
 from mitten.core.plan.failsafe import HELPS, cut_out, in_a_cut, survivable
 from mitten.web.routes.common import EnclosureId, Services, TheServices, TheUnits
 from mitten.web.undertakings import Step, Undertaking
-from mitten.web.views.check import answers_view, failures_view
+from mitten.web.views.check import answers_view, failures_view, stuck_words
 
 router = APIRouter()
 PAGE = "/enclosures/{enclosure_id}/failures"
 ANSWERS = "/enclosures/{enclosure_id}/answers"
+STUCK = "/enclosures/{enclosure_id}/stuck"
 Season = Annotated[str, Query(max_length=12)]
 
 
@@ -126,3 +127,27 @@ def _answer_questions(
         "view": answers_view(design, services.catalogue, undertaking.results if undertaking else (), units),
     }  # fmt: skip
     return services.pages.answer(request, "_answers.html", context)
+
+
+@router.post(STUCK + "/begin", response_class=HTMLResponse, responses={404: {}})
+def begin_stuck(request: Request, enclosure_id: EnclosureId, services: TheServices) -> Response:
+    """Begin to go through a summer day in which every thermostat sticks on."""
+    design = services.shelf.open(enclosure_id).design
+    step = partial(outlook, design, services.catalogue, "summer", "stuck-on")
+    services.undertakings.of((enclosure_id, "stuck"), design, lambda: [step], goes_on=True)
+    return show_stuck(request, enclosure_id, services)
+
+
+@router.get(STUCK, response_class=HTMLResponse, responses={404: {}})
+def show_stuck(request: Request, enclosure_id: EnclosureId, services: TheServices) -> Response:
+    """How soon that is dangerous, where this or Check has gone through it."""
+    design = services.shelf.open(enclosure_id).design
+    work = services.undertakings.known((enclosure_id, "stuck"), design)
+    everything = services.undertakings.known((enclosure_id, "failures"), design)
+    known = [one for of in (work, everything) if of is not None for one in of.results]
+    found = next((one for one in known if (one.season, one.failure.kind) == ("summer", "stuck-on")), None)
+    context = {
+        "path": f"/enclosures/{enclosure_id}", "work": work, "words": stuck_words(found) if found else "",
+        "fault": work.trouble if work else "",
+    }  # fmt: skip
+    return services.pages.answer(request, "_stuck.html", context)

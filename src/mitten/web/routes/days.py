@@ -11,6 +11,7 @@ from mitten.core.design import BadDesignError, Fault, MittenError
 from mitten.core.design.amounts import celsius
 from mitten.core.design.units import TEMPERATURE, BadQuantityError, Units
 from mitten.core.judge.days import SEASONS
+from mitten.core.judge.settling import changes_to_settle
 from mitten.core.physics.balance.steady import UnsolvedError
 from mitten.core.physics.reading.traced import Course
 from mitten.core.plan.front import front
@@ -21,7 +22,7 @@ from mitten.web.pages import segment
 from mitten.web.routes.common import EnclosureId, Services, TheAt, TheServices, TheUnits
 from mitten.web.undertakings import Undertaking
 from mitten.web.views.control import places_view
-from mitten.web.views.day import chart_data, clock_words, day_view, front_view, warm_up_words
+from mitten.web.views.day import animal_view, chart_data, clock_words, day_view, front_view, settling_words
 
 router = APIRouter()
 PAGE = "/enclosures/{enclosure_id}"
@@ -85,7 +86,8 @@ def show_day(
         return services.pages.answer(request, "_day.html", {**context, "fault": said}, 422)
     view = day_view(course, units)
     begins = clock_words(float(course.minutes[0]))
-    return services.pages.answer(request, "_day.html", {**context, "view": view, "begins": begins})
+    animal = animal_view(course, units) if course.design.basking_site and not failure else None
+    return services.pages.answer(request, "_day.html", {**context, "view": view, "begins": begins, "animal": animal})
 
 
 @router.post(PAGE + "/front/begin", response_class=HTMLResponse, responses={404: {}, 422: {}})
@@ -186,15 +188,18 @@ def show_moment(
 
 @router.get(PAGE + "/warm-up", response_class=HTMLResponse, responses={404: {}, 422: {}})
 def show_warm_up(
-    request: Request, enclosure_id: EnclosureId, services: TheServices, season: Season = "winter"
-) -> Response:
-    """When it may be measured after it was switched on."""
+    request: Request, enclosure_id: EnclosureId, services: TheServices, season: Season = "winter",
+    after: Annotated[str, Query(max_length=12)] = "cold",
+) -> Response:  # fmt: skip
+    """When it may be measured after it was switched on; with ``after=changes``, after each kind of change."""
     design = services.shelf.open(enclosure_id).design
+    kinds = [kind for kind in changes_to_settle(design) if (kind == "cold") == (after == "cold")]
     try:
-        words = warm_up_words(services.days.warm_up(design, season))
+        words = [settling_words(kind, services.days.settling(design, season, kind)) for kind in kinds]
     except (BadDesignError, UnsolvedError) as error:
-        return services.pages.answer(request, "_warm_up.html", {"words": str(error)}, 422)
-    return services.pages.answer(request, "_warm_up.html", {"words": words})
+        return services.pages.answer(request, "_warm_up.html", {"words": [str(error)], "more": ""}, 422)
+    more = f"/enclosures/{enclosure_id}/warm-up?season={season}&after=changes" if after == "cold" else ""
+    return services.pages.answer(request, "_warm_up.html", {"words": words, "more": more})
 
 
 @router.get(PAGE + "/control/{name:path}", response_class=HTMLResponse, responses={404: {}, 422: {}})

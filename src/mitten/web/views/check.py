@@ -177,3 +177,13 @@ def _of_cut_out(one: CutOut, units: Units) -> Answer:
 def _help_row(one: Help, units: Units) -> HelpRow:
     hours = "longer than 12 h" if one.hours is None else "none" if one.hours == 0 else after_words(60 * one.hours)
     return HelpRow(units.say(_DONE[one.key]), hours, f"{units.degrees(one.coldest_c)} {units.unit_of(TEMPERATURE)}")
+
+
+def stuck_words(one: Outlook) -> str:
+    """How soon a thermostat that sticks on a summer day is dangerous, by the course of it."""
+    dangers = [(after, what) for what, after in one.minutes_to_danger if after is not None]
+    if not dangers:
+        return "Gone through from its hottest hour: no danger to body, skin or air within 12 hours."
+    after, what = min(dangers)
+    soon = "At once" if after < 1 else f"After {after_words(after)}"
+    return f"{soon} its {_WHAT[what]}, from the hottest hour of a summer day."

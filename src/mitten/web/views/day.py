@@ -2,12 +2,14 @@
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Any
 
 import numpy as np
 
 from mitten.core.catalogue import targets_of
 from mitten.core.design.units import TEMPERATURE, Units
+from mitten.core.judge.shuttling import BANDS_K, AnimalDay, animal_day
 from mitten.core.physics.arrays import Array
 from mitten.core.physics.reading.traced import Course
 from mitten.core.physics.running import clock_of
@@ -81,6 +83,8 @@ def _temperatures(course: Course) -> Iterator[tuple[str, str, Array]]:
     for number, control in enumerate(control for control in design.controls if control.is_thermostat):
         yield f"probe-{number}", f"Probe of {control.name}", course.probes_c[:, number]
     yield "room", "Room", course.trace.room_c
+    if course.design.basking_site is not None and len(course.minutes) > DAY_MIN:
+        yield "body", "Body, if it shuttles", animal_of(course).body_c
 
 
 def _shown(celsius: Array, units: Units) -> Array:
@@ -169,14 +173,61 @@ def after_words(minutes: float) -> str:
     return f"{hours} h {rest:02d} min"
 
 
-def warm_up_words(minutes: float | None) -> str:
-    """When to measure after it was switched on."""
+_AFTER = {
+    "cold": "Switched on from cold", "power": "After another lamp or another height",
+    "setpoint": "After another setpoint", "room": "After a change of the room or the vents",
+}  # fmt: skip
+
+
+def settling_words(kind: str, minutes: float | None) -> str:
+    """When to measure after a change."""
     if minutes is None:
-        return "Switched on from cold it is not at rest within 36 hours: measure on the third day, at two times of day."
-    return (
-        f"Switched on from cold, everything that you measure is within 5 % of its change after {after_words(minutes)}: "
-        "measure then, not before."
-    )
+        return f"{_AFTER[kind]} it is not at rest within 36 hours: measure on the third day, at two times of day."
+    if kind == "cold":
+        return (
+            f"{_AFTER[kind]}, everything that you measure is within 5 % of its change after {after_words(minutes)}: "
+            "measure then, not before."
+        )
+    return f"{_AFTER[kind]}: {after_words(minutes)}." if minutes >= 1 else f"{_AFTER[kind]} nothing measured changes."
+
+
+@lru_cache(4)
+def animal_of(course: Course) -> AnimalDay:
+    """The animal's day in a course, kept for the latest."""
+    return animal_day(course, clock_of(course.design, course.design.day_hours_in(course.situation.summer)))
+
+
+@dataclass(frozen=True)
+class AnimalView:
+    """The animal's day in words, and each band of its body's temperature: words, hours, share of a day."""
+
+    words: Sequence[str]
+    bands: Sequence[tuple[str, str, float]]
+
+
+def animal_view(course: Course, units: Units) -> AnimalView:
+    """What the animal's day is if it shuttles."""
+    day, unit = animal_of(course), units.unit_of(TEMPERATURE)
+    bands = [
+        (f"{units.degrees(low_c, 0)} to {units.degrees(low_c + BANDS_K, 0)} {unit}", f"{hours:.1f} h", hours / 24)
+        for low_c, hours in day.hours_by_band()
+    ]
+    return AnimalView(list(_animal_words(day, units)), bands)
+
+
+def _animal_words(day: AnimalDay, units: Units) -> Iterator[str]:
+    low, high = (f"{units.degrees(end)} {units.unit_of(TEMPERATURE)}" for end in day.preferred_c)
+    if day.reached_min is None:
+        yield f"Its body never comes to {low} at the basking place, however long it basks."
+    else:
+        yield f"After lights-on it basks {after_words(day.reached_min)} until its body is at {low}."
+        tops = "it need not leave" if day.basks_min is None else f"then {after_words(day.basks_min)} more to {high}"
+        yield f"At noon, {tops}; of its light hours it basks {day.basking_share:.0%}."
+    if day.away_min is not None:
+        yield f"From {high} it can stay in the cool for {after_words(day.away_min)} before it is down at {low}."
+    if day.cooled_min is not None:
+        yield f"After lights-out it has lost half of its warmth in {after_words(day.cooled_min)}."
+    yield f"Within {low} to {high} it is for {day.within_share:.0%} of the light hours, if it goes to and fro for it."
 
 
 @dataclass(frozen=True)
