@@ -6,7 +6,7 @@ import numpy as np
 import pyviewfactor
 import pyvista
 from tests.core.physics.shape.test_view_factors import between, face_corners
-from tests.strip import CELLS, finite_elements, waves
+from tests.strip import CELLS, chain_in_time, elements_in_time, finite_elements, waves
 
 from bench.timing import medians_s
 from mitten.core.design import Enclosure, Substrate
@@ -21,6 +21,7 @@ def run() -> Iterator[str]:
     yield "Accuracy and time beside general-purpose libraries (wanted: view factors within 1 %, conduction within 2 %)"
     yield _view_factors()
     yield _conduction()
+    yield _in_time()
 
 
 def _view_factors() -> str:
@@ -58,4 +59,15 @@ def _conduction() -> str:
     return (
         f"  conduction over a mat, {CELLS} cells along: differ by at most {gap:.1%}; {mine_s * 1e3:.2f} ms, "
         f"scikit-fem {theirs_s * 1e3:.0f} ms: ratio {theirs_s / mine_s:.0f} x faster"
+    )
+
+
+def _in_time() -> str:
+    """A floor of board under sand, from whose underside a mat heats, an hour after it was switched on."""
+    gap = np.abs(chain_in_time() - elements_in_time()).max()
+    rise = elements_in_time().max()
+    mine_s, theirs_s = medians_s((chain_in_time, elements_in_time), ROUNDS)
+    return (
+        f"  layers in time, an hour: differ by at most {gap / rise:.1%} of the highest rise; {mine_s * 1e3:.1f} ms, "
+        f"scikit-fem {theirs_s * 1e3:.0f} ms: ratio {theirs_s / mine_s:.0f} x"
     )

@@ -5,6 +5,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.fft import dct
+from scipy.optimize import brentq
 from scipy.sparse import csc_array, diags_array
 from scipy.sparse.linalg import splu
 from scipy.special import erfc
@@ -19,6 +20,7 @@ from mitten.demo import demo_designs
 from tests.catalogue import CATALOGUE
 from tests.designs import climate_of, ledge_data, mat_data, read, tank_data
 from tests.random_designs import random_design
+from tests.strip import chain_in_time, elements_in_time
 
 WOOD = Layer(0.1, 0.13, 0.85e6)
 BOARD = Layer(0.016, 0.13, 1.1e6)
@@ -139,6 +141,58 @@ def test_a_board_cools_with_the_time_constant_of_its_first_wave() -> None:
     known = wall([BOARD], film)
     early, late = (run(known, {}, seconds, 800, start=1.0)[0] for seconds in (3000.0, 6000.0))
     assert 3000.0 / np.log(early / late) == pytest.approx(thickness**2 / (diffusivity * zeta**2), rel=0.01)
+
+
+def layered_series(seconds: float, layers: tuple[Layer, Layer], film: float, terms: int = 12) -> float:
+    """The inner face of two layers that began at 1 K, insulated inside, a film to 0 outside: the sum of their
+    eigenfunctions, the roots found between poles; Ozisik, Heat Conduction, composite media.
+    """
+    first, second = layers
+    root = [np.sqrt(one.heat_capacity_j_m3k / one.conductivity_w_mk) for one in layers]
+    effusive = [np.sqrt(one.heat_capacity_j_m3k * one.conductivity_w_mk) for one in layers]
+
+    def angles(beta: Array | float) -> tuple[Array, Array]:
+        return np.asarray(beta * root[0] * first.thickness_m), np.asarray(beta * root[1] * second.thickness_m)
+
+    def shape(beta: Array | float) -> tuple[Array, Array]:
+        """Amplitudes of cosine and sine in the second layer, for a cosine of 1 in the first one."""
+        inner, _ = angles(beta)
+        return np.cos(inner), -np.sin(inner) * effusive[0] / effusive[1]
+
+    def outside(beta: Array | float) -> Array:
+        """What the film takes beyond what conduction brings; 0 at a root."""
+        (_, outer), (cosine, sine) = angles(beta), shape(beta)
+        temperature = cosine * np.cos(outer) + sine * np.sin(outer)
+        slope = beta * effusive[1] * (-cosine * np.sin(outer) + sine * np.cos(outer))
+        return np.asarray(film * temperature + slope)
+
+    grid = np.linspace(1e-6, 0.5, 200_000)
+    signs = np.flatnonzero(np.diff(np.sign(outside(grid))))[:terms]
+    total = 0.0
+    for place in signs:
+        beta = brentq(lambda at: float(outside(at)), grid[place], grid[place + 1])
+        (inner, outer), (cosine, sine) = angles(beta), shape(beta)
+        # Integrals of the eigenfunction and of its square, by the capacity of each layer.
+        x, y = np.linspace(0, float(inner), 2001), np.linspace(0, float(outer), 2001)
+        one, two = np.cos(x), cosine * np.cos(y) + sine * np.sin(y)
+        widths = [effusive[0] / beta, effusive[1] / beta]
+        whole = widths[0] * np.trapezoid(one, x) + widths[1] * np.trapezoid(two, y)
+        norm = widths[0] * np.trapezoid(one**2, x) + widths[1] * np.trapezoid(two**2, y)
+        total += whole / norm * np.exp(-(beta**2) * seconds)
+    return float(total)
+
+
+@pytest.mark.parametrize("minutes", [20, 60, 180])
+@pytest.mark.parametrize("layers", [(BOARD, SAND), (SAND, BOARD), (BOARD, Layer(0.02, 0.034, 4e4))])
+def test_a_layered_wall_cools_as_its_series_says(layers: tuple[Layer, Layer], minutes: int) -> None:
+    known = wall(list(layers), 8.0)
+    found = run(known, {}, 60.0 * minutes, 800, start=1.0)[0]
+    assert found == pytest.approx(layered_series(60.0 * minutes, layers, 8.0), abs=0.006)
+
+
+def test_layers_in_time_are_those_of_finite_elements() -> None:
+    elements = elements_in_time()
+    np.testing.assert_allclose(chain_in_time(), elements, atol=0.01 * elements.max())
 
 
 def test_a_lump_cools_by_its_capacity_alone() -> None:
