@@ -17,7 +17,7 @@ from mitten.core.physics.transient.regulation import DAY_MIN, Thermostat
 from mitten.core.plan.failsafe import done_about_cold
 from mitten.core.plan.setpoints import HALF_DEGREES
 
-LASTS_MIN = int(1.5 * DAY_MIN)
+ENDS_MIN = 2 * DAY_MIN + 60.0
 """From this evening through the whole of tomorrow."""
 
 SPARE_K = 0.5
@@ -73,7 +73,7 @@ def front(design: Design, catalogue: Catalogue, season: str, tomorrow_c: tuple[f
     coming = replace(through.happening, room_c=room_through(through.happening.room_c, tomorrow_c))
     through = replace(through, happening=coming)
     targets = targets_of(design.animal, catalogue.species[design.animal.species])
-    course = through.moving.go(coming, start, LASTS_MIN, begins_min)
+    course = through.moving.go(coming, start, round(ENDS_MIN - begins_min), begins_min)
     worst = worst_of(course, through, targets)
     ends = float(course.cool_c[_is_tomorrow(course)].min()), float(course.warm_c[_is_tomorrow(course)].max())
     if worst is None:
@@ -148,7 +148,7 @@ def _best(
 
     def left_with(changed: Through) -> Worst | None:
         place = start if changed.moving is through.moving else temperatures_kept(through.moving, changed.moving, start)
-        course = changed.moving.go(changed.happening, place, LASTS_MIN, begins_min)
+        course = changed.moving.go(changed.happening, place, round(ENDS_MIN - begins_min), begins_min)
         return worst_of(course, changed, targets)
 
     for words, changed in _changes(through, worst):

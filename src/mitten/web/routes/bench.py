@@ -159,14 +159,21 @@ def change(
         if services.editors.is_behind(enclosure_id, seen, shelved.revision, made_by):
             error = _behind(request, services, shelved, form if typed else at.part, typed)
             return bench(request, services, shelved, at, error, BEHIND)
-        try:
-            taken = {field: text for field, text in typed.items() if field in said}
-            shelved, at, refused = _stored(services, shelved, at, edit, taken, made_by)
-        except EditError as error:
-            return bench(request, services, shelved, at, error)
-        except MittenError as trouble:
-            refused = EditError(at.part or "add", {"": f"{trouble} Nothing was stored."}, typed)
+        taken = {field: text for field, text in typed.items() if field in said}
+        shelved, at, refused = _tried(services, shelved, at, edit, taken, made_by)
     return bench(request, services, shelved, at, refused)
+
+
+def _tried(
+    services: Services, shelved: Shelved, at: At, edit: Edit, typed: Typed, made_by: str | None
+) -> tuple[Shelved, At, EditError | None]:
+    """The same as ``_stored``; where nothing was stored, with the reason."""
+    try:
+        return _stored(services, shelved, at, edit, typed, made_by)
+    except EditError as error:
+        return shelved, at, error
+    except MittenError as trouble:
+        return shelved, at, EditError(at.part or "add", {"": f"{trouble} Nothing was stored."}, typed)
 
 
 def step(request: Request, services: Services, enclosure_id: int, at: At, taken: Callable[[int], Shelved]) -> Response:

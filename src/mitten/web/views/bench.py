@@ -215,11 +215,15 @@ def bench_view(
         animal=animal_sheet(design, assessment, units, error) if at.sheet == "animal" else None,
         box=box_sheet(design, catalogue, units, error) if at.sheet == "box" else None,
         control=control_sheet(design, catalogue, units) if at.sheet == "control" else None,
-        year=year_sheet(design, catalogue, units, _for(error, "year")) if at.sheet == "year" else None,
+        year=_year(design, catalogue, at, units, error),
         margin=_margin(design, shown, assessments, units),
         checklist=checklist_view(design, catalogue, ticks),
         table=drawing_table(design, climate, at.sheet, units),
     )
+
+
+def _year(design: Design, catalogue: Catalogue, at: At, units: Units, error: EditError | None) -> YearSheet | None:
+    return year_sheet(design, catalogue, units, _for(error, "year")) if at.sheet == "year" else None
 
 
 def _margin(design: Design, shown: Condition, assessments: Assessments, units: Units) -> Margin:

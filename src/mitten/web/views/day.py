@@ -262,7 +262,7 @@ def front_view(one: Front, units: Units) -> FrontView:
         "Undo it the day after tomorrow."
         if one.undo_min is None
         else f"Undo it tomorrow from {clock_words(one.undo_min)} on."
-        if one.undo_min <= 2 * DAY_MIN
+        if one.undo_min < 2 * DAY_MIN
         else "Undo it once tomorrow is over."
     )
     return FrontView(f"{happens}. {beyond}", f"{units.say(one.change)}.{left}", undo, harms=True)

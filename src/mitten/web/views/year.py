@@ -157,12 +157,11 @@ def _span_words(numbers: Sequence[int]) -> str:
 
 def _missed(months: Sequence[MonthFigures]) -> Iterator[str]:
     """What is outside what is borne, and in which months."""
-    keys = dict.fromkeys(key for one in months for key in one.missed if key in LABELS and key not in LIT)
-    for key in keys:
-        numbers = [one.month.number for one in months if key in one.missed]
-        flags = [number if number in numbers else None for number in range(1, len(months) + 1)]
-        runs = [found for value, found in _runs([1.0 if flag else None for flag in flags]) if value]
-        yield f"{LABELS[key]}: {', '.join(_span_words(found) for found in runs)}"
+    keys = dict.fromkeys(key for one in months for key in one.missed)
+    for key in (key for key in LABELS if key in keys and key not in LIT):
+        flags = [1.0 if key in one.missed else None for one in months]
+        runs = [_span_words(found) for flag, found in _runs(flags) if flag]
+        yield f"{LABELS[key]}: {', '.join(runs)}"
 
 
 def _by_day(changes: Sequence[Change], units: Units) -> list[tuple[str, list[tuple[str, str]]]]:
