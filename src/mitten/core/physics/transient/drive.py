@@ -31,8 +31,10 @@ LONG_STEP_K = 1.5
 RESET_S = 900.0
 """A proportional thermostat moves its band so that its setpoint is held in the end, in about this time."""
 
-MOST_KEPT = 40
-"""Of coefficients at the same powers so many are kept: a thermostat that switches comes by the same places again."""
+MOST_KEPT = 100
+"""Of coefficients at the same powers so many are kept, those that served last: a thermostat that switches comes by the
+same places again.
+"""
 
 
 @dataclass(frozen=True)
@@ -326,8 +328,10 @@ class Drive:
             for power, channel in zip(powers, box.channels, strict=True)
         )
         kept = self._frozen.setdefault(key, [])
-        for since_s, frozen in reversed(kept):
+        for place in range(len(kept) - 1, -1, -1):
+            since_s, frozen = kept[place]
             if self._serves(frozen, now_s - since_s):
+                kept.append(kept.pop(place))
                 return frozen
         here = self.at.copy()
         here[box.place.powers] = powers
@@ -339,10 +343,13 @@ class Drive:
 
     def _serves(self, frozen: Frozen, age_s: float) -> bool:
         box = self.box
-        surface_k = float(np.abs(box.basis.of_patches @ (self.at - frozen.at)[box.place.solids]).max())
-        air_k = float(np.abs((self.at - frozen.at)[box.place.air]).max())
+        moved = self.at - frozen.at
+        air_k = float(np.abs(moved[box.place.air]).max())
         room_k = abs(self.happening.room_c(self.minute) + ZERO_C_K - frozen.room_k)
-        if surface_k > MOVED_SURFACE_K or air_k > MOVED_AIR_K or room_k > MOVED_ROOM_K:
+        if air_k > MOVED_AIR_K or room_k > MOVED_ROOM_K:
+            return False
+        surface_k = float(np.abs(box.basis.of_patches @ moved[box.place.solids]).max())
+        if surface_k > MOVED_SURFACE_K:
             return False
         return age_s < OLD_S or self._is_switching or max(surface_k, air_k, room_k) < SETTLING_K
 
