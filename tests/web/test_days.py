@@ -31,6 +31,9 @@ def test_the_day_on_the_page_is_the_day_of_the_model(client: TestClient, shelf: 
     assert data["minutes"][0] == 480
     assert data["dark"] == [[1200.0, 1920.0]]
     assert max(lines["All sources, W"]) == 16.0
+    np.testing.assert_allclose(lines["Humidity, %"], 100 * day.rh_mean[::2], atol=1.0)
+    noon = day.climate_at(360).hide_air_c("Warm hide")
+    assert lines["Air in Warm hide"][180] == pytest.approx(noon, abs=0.3)
 
 
 def test_the_day_is_told_in_a_table_and_in_the_keepers_units(client: TestClient) -> None:

@@ -44,6 +44,7 @@ def test_the_year_is_planned_and_its_calendar_is_read_back(client: TestClient, s
     assert page.count("<tr>") == 13
     assert "Set the timer: on at" in page
     assert "Night heat is needed from now on" in page
+    assert "its twelve months, each worked out" in client.get(f"{CANYON}/shopping").text
     answer = client.get(f"{CANYON}/year.ics")
     assert answer.headers["content-type"].startswith("text/calendar")
     events = events_of(answer.content)

@@ -9,7 +9,7 @@ from mitten.core.design import Control, Design, Heater
 from mitten.core.design.amounts import length
 from mitten.core.judge import Assessment, fixture_rating_w
 from mitten.core.physics.radiation.sources import is_guarded
-from mitten.core.plan.cost import DAYS_A_YEAR, HOURS_A_DAY, daily_use
+from mitten.core.plan.cost import DAYS_A_YEAR, HOURS_A_DAY, kwh_a_year
 from mitten.core.plan.search.screening.prices import placeholder_of
 
 YEARS = (1, 3, 5)
@@ -62,18 +62,21 @@ def shopping_list(design: Design, catalogue: Catalogue, own_prices: Mapping[str,
     ]
 
 
-def cost_over(assessment: Assessment, items: Sequence[Item], years: int) -> CostOver:
-    """What that many years cost, with half of each year like the coldest days and half like the warmest."""
+def cost_over(
+    assessment: Assessment, items: Sequence[Item], years: int, kwh_year: float | None = None
+) -> CostOver:  # fmt: skip
+    """What that many years cost: by the energy of a year where its months were worked out, else with half of each year
+    like the coldest days and half like the warmest.
+    """
     purchase = sum(item.total for item in items)
     replaced = sum(
         item.total * max(years / item.life_years - 1.0, 0.0)
         for item in items
         if item.life_years is not None and item.what != "spare"
     )
-    uses = daily_use(assessment)
-    costs = [use.cost for use in uses if use.cost is not None]
-    energy = sum(costs) / len(uses) * DAYS_A_YEAR * years if len(costs) == len(uses) else None
-    return CostOver(years, purchase, replaced, energy)
+    tariff = assessment.design.room.tariff_per_kwh
+    kwh = kwh_a_year(assessment) if kwh_year is None else kwh_year
+    return CostOver(years, purchase, replaced, None if tariff is None else kwh * tariff * years)
 
 
 def _sources(design: Design, catalogue: Catalogue) -> Iterator[Item]:

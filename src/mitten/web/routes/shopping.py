@@ -8,6 +8,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from mitten.store import Settings
 from mitten.web.routes.common import EnclosureId, Services, TheServices, TheUnits
+from mitten.web.routes.year import kwh_of_the_year
 from mitten.web.views.shopping import build_sheet, shopping_csv, shopping_view
 
 router = APIRouter()
@@ -67,7 +68,9 @@ def _answer(
     request: Request, enclosure_id: int, services: Services, units: TheUnits, faults: dict[str, str], status: int = 200
 ) -> Response:
     shelved = services.shelf.open(enclosure_id)
-    view = shopping_view(shelved, services.assessments.of(shelved.design), own_prices(services.settings), faults)
+    kwh_year = kwh_of_the_year(services, shelved.id, shelved.design)
+    assessment = services.assessments.of(shelved.design)
+    view = shopping_view(shelved, assessment, own_prices(services.settings), faults, kwh_year)
     return services.pages.answer(request, "shopping.html", {"view": view, "units": units}, status)
 
 

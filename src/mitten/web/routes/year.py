@@ -64,6 +64,12 @@ def _steps(design: Design, catalogue: Catalogue) -> Sequence[Step]:
     return [partial(figures_of, design, catalogue, month) for month in firsts]
 
 
+def kwh_of_the_year(services: Services, enclosure_id: int, design: Design) -> float | None:
+    """Energy of the twelve months, where all were worked out."""
+    months = _months(design, services.undertakings.known((enclosure_id, "year"), design))
+    return sum(one.kwh for one in months) if len(months) == len(months_of(design)) else None
+
+
 def _months(design: Design, undertaking: Undertaking | None) -> list[MonthFigures]:
     """The months from January on, as far as they are known."""
     known = {one.month.alike: one for one in (undertaking.results if undertaking else ())}

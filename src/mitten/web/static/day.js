@@ -3,11 +3,12 @@
 import uPlot from "./vendor/uplot/uPlot.esm.js";
 import { byId, onHtmx } from "./bench/page.js";
 
-/** @typedef {{key: string, label: string, shown: boolean, power: boolean, values: number[]}} Line */
+/** @typedef {{key: string, label: string, shown: boolean, axis: "degrees" | "watts" | "percent", values: number[]}} Line */
 /** @typedef {{label: string, low: number, high: number}} Stripe */
 /** @typedef {{minutes: number[], unit: string, lines: Line[], stripes: Stripe[], dark: number[][]}} Course */
 
 const COLOURS = ["#b3261e", "#7a4b00", "#8d5fa8", "#c2571a", "#1f6f54", "#2a5f9e", "#5b6770", "#9a3b6f", "#4f6d1d", "#6b4fa0"];
+const OF_AXIS = { degrees: "#1f2b2e", watts: "#5b6770", percent: "#2a6f8f" };
 const STRIPES = ["rgb(201 122 43 / 16%)", "rgb(64 130 170 / 14%)"];
 const DAY_MIN = 1440;
 const LETTERS = "12px 'Atkinson Hyperlegible Next', sans-serif";
@@ -56,7 +57,7 @@ function paintBehind(plot, course, withStripes) {
  * @param {(minute: number) => void} onMinute
  */
 function plotOf(place, course, lines, unit, height, onMinute) {
-  const withStripes = !lines[0].power;
+  const withStripes = lines[0].axis === "degrees";
   const options = {
     width: Math.max(place.clientWidth, 280), height,
     cursor: { sync: { key: "course" }, drag: { x: false, y: false } },
@@ -69,8 +70,8 @@ function plotOf(place, course, lines, unit, height, onMinute) {
     series: [
       { label: "Time", value: (/** @type {uPlot} */ _plot, /** @type {number | null} */ at) => (at === null ? "" : clock(at)) },
       ...lines.map((line, number) => ({
-        label: line.label, show: line.shown, stroke: line.power ? "#5b6770" : COLOURS[number % COLOURS.length],
-        width: 1.75, points: { show: false }, fill: line.power ? "rgb(91 103 112 / 14%)" : undefined,
+        label: line.label, show: line.shown, stroke: withStripes ? COLOURS[number % COLOURS.length] : OF_AXIS[line.axis],
+        width: 1.75, points: { show: false }, fill: line.axis === "watts" ? "rgb(91 103 112 / 14%)" : undefined,
       })),
     ],
     hooks: {
@@ -155,13 +156,15 @@ async function draw(figure) {
   const answer = await fetch(figure.dataset.course ?? "");
   if (!answer.ok || !figure.isConnected) return;
   const course = /** @type {Course} */ (await answer.json());
-  const [temperatures, power] = /** @type {HTMLElement[]} */ ([...figure.querySelectorAll(".chart")]);
+  const [temperatures, power, humid] = /** @type {HTMLElement[]} */ ([...figure.querySelectorAll(".chart")]);
+  const of = (/** @type {string} */ axis) => course.lines.filter((line) => line.axis === axis);
   const go = scrubber(figure);
   const plots = [
-    plotOf(temperatures, course, course.lines.filter((line) => !line.power), course.unit, 300, go),
-    plotOf(power, course, course.lines.filter((line) => line.power), "W", 110, go),
+    plotOf(temperatures, course, of("degrees"), course.unit, 300, go),
+    plotOf(power, course, of("watts"), "W", 110, go),
+    plotOf(humid, course, of("percent"), "% humidity", 110, go),
   ];
-  nameLines(/** @type {HTMLElement} */ (figure.querySelector(".lines")), plots[0], course.lines.filter((line) => !line.power));
+  nameLines(/** @type {HTMLElement} */ (figure.querySelector(".lines")), plots[0], of("degrees"));
   new ResizeObserver(() => {
     for (const plot of plots) plot.setSize({ width: Math.max(temperatures.clientWidth, 280), height: plot.height });
   }).observe(temperatures);

@@ -3,7 +3,7 @@
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
-from typing import Any
+from typing import Any, Literal
 
 import numpy as np
 
@@ -18,18 +18,20 @@ from mitten.core.plan.front import Front
 
 SHOWN_AT_FIRST = ("basking", "warm", "cool", "room")
 EVERY_MIN = 2
+HIDES_EVERY_MIN = 30
+Axis = Literal["degrees", "watts", "percent"]
 """The chart has a point for so many minutes: more than it has pixels."""
 
 
 @dataclass(frozen=True)
 class Line:
-    """One line of the chart: its key, what it is called, and its values (T,) as they are shown."""
+    """One line of the charts: its key, what it is called, its values (T,) as shown, and which chart it is in."""
 
     key: str
     label: str
     values: Array
     shown: bool
-    of_power: bool = False
+    axis: Axis = "degrees"
 
 
 @dataclass(frozen=True)
@@ -68,13 +70,16 @@ def lines_of(course: Course, units: Units) -> Iterator[Line]:
         is_basking = basking is not None and label == basking.name
         shown = is_basking or key in SHOWN_AT_FIRST or (basking is None and key == "ground")
         yield Line(key, label, _shown(celsius, units), shown)
-    yield Line("watts", "All sources, W", course.power_w, True, of_power=True)
+    yield Line("watts", "All sources, W", course.power_w, True, "watts")
+    yield Line("humidity", "Humidity, %", 100.0 * course.rh_mean, True, "percent")
 
 
 def _temperatures(course: Course) -> Iterator[tuple[str, str, Array]]:
     design = course.design
     for number, site in enumerate(design.sites):
         yield f"site-{number}", site.name, course.site_c(site.name)
+        if site.role.endswith("hide"):
+            yield f"hide-{number}", f"Air in {site.name}", hide_air_c(course, site.name)
     yield "ground", "Ground, hottest", course.floor_max_c
     yield "warm", "Air, warm end", course.warm_c
     yield "cool", "Air, cool end", course.cool_c
@@ -96,6 +101,7 @@ def day_view(course: Course, units: Units) -> DayView:
     """The table and the words."""
     minutes = course.minutes
     rows = [_row(label, celsius, minutes, units) for _, label, celsius in _temperatures(course)]
+    rows.append(_humidity_row(course))
     return DayView(rows, list(_controls(course, units)), _energy(course), int(minutes[0]), int(minutes[-1]))
 
 
@@ -105,6 +111,23 @@ def _row(label: str, celsius: Array, minutes: Array, units: Units) -> FigureRow:
         label,
         f"{units.degrees(float(celsius[high]))} {unit}", clock_words(float(minutes[high])),
         f"{units.degrees(float(celsius[low]))} {unit}", clock_words(float(minutes[low])),
+    )  # fmt: skip
+
+
+@lru_cache(12)
+def hide_air_c(course: Course, name: str) -> Array:
+    """The air (T,) in a hide, straight between moments that are worked out."""
+    rows = np.unique([*range(0, len(course.minutes), HIDES_EVERY_MIN), len(course.minutes) - 1])
+    found = [course.climate_at(int(row)).hide_air_c(name) or 0.0 for row in rows]
+    return np.asarray(np.interp(course.minutes, course.minutes[rows], found))
+
+
+def _humidity_row(course: Course) -> FigureRow:
+    percent, minutes = 100.0 * course.rh_mean, course.minutes
+    high, low = int(percent.argmax()), int(percent.argmin())
+    return FigureRow(
+        "Humidity", f"{percent[high]:.0f} %", clock_words(float(minutes[high])),
+        f"{percent[low]:.0f} %", clock_words(float(minutes[low])),
     )  # fmt: skip
 
 
@@ -137,7 +160,7 @@ def chart_data(course: Course, units: Units) -> dict[str, Any]:
         "unit": units.unit_of(TEMPERATURE),
         "lines": [
             {
-                "key": line.key, "label": line.label, "shown": line.shown, "power": line.of_power,
+                "key": line.key, "label": line.label, "shown": line.shown, "axis": line.axis,
                 "values": np.round(line.values[rows], 2).tolist(),
             }
             for line in lines

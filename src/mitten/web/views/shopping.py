@@ -37,6 +37,7 @@ class ShoppingView:
     costs: Sequence[CostOver]
     total: float
     kwh_year: float
+    by_months: bool
     currency: str
     faults: Mapping[str, str]
 
@@ -47,15 +48,19 @@ class ShoppingView:
 
 
 def shopping_view(
-    shelved: Shelved, assessment: Assessment, own: Mapping[str, float], faults: Mapping[str, str]
-) -> ShoppingView:
-    """The shopping list of an enclosure with the keeper's own prices."""
+    shelved: Shelved, assessment: Assessment, own: Mapping[str, float], faults: Mapping[str, str],
+    kwh_year: float | None = None,
+) -> ShoppingView:  # fmt: skip
+    """The shopping list of an enclosure with the keeper's own prices; ``kwh_year`` is the energy of its twelve months,
+    where they were worked out.
+    """
     items = shopping_list(shelved.design, assessment.catalogue, own)
     groups = [(words, [item for item in items if item.what == what]) for what, words in WHAT_WORDS.items()]
     return ShoppingView(
         shelved, [(words, of_it) for words, of_it in groups if of_it],
-        [cost_over(assessment, items, years) for years in YEARS], sum(item.total for item in items),
-        kwh_a_year(assessment), shelved.design.room.currency or "", faults,
+        [cost_over(assessment, items, years, kwh_year) for years in YEARS], sum(item.total for item in items),
+        kwh_a_year(assessment) if kwh_year is None else kwh_year, kwh_year is not None,
+        shelved.design.room.currency or "", faults,
     )  # fmt: skip
 
 
