@@ -113,7 +113,7 @@ def test_an_edit_that_was_begun_is_answered_and_stored_before_the_server_ends(pa
             # On a busy machine it may not have been begun: then nothing is said, and nothing may be stored.
             with suppress(ConnectionResetError):
                 said = client.recv(200)
-        process.wait(30)
+        process.wait(LONG_S)
     database = open_database(path)
     stored = Shelf(database).open(1).design.heaters[0].x_m == pytest.approx(0.8)
     close_database(database)

@@ -65,7 +65,7 @@ function plotOf(place, course, lines, unit, height, onMinute) {
     legend: { show: false },
     axes: [
       { values: (/** @type {uPlot} */ _plot, /** @type {number[]} */ at) => at.map(clock), incrs: [60, 120, 180, 240], space: 60, font: LETTERS },
-      { label: unit, size: 54, font: LETTERS, labelFont: LETTERS },
+      { label: unit, size: 54, font: LETTERS, labelFont: LETTERS, space: withStripes ? 30 : 18 },
     ],
     series: [
       { label: "Time", value: (/** @type {uPlot} */ _plot, /** @type {number | null} */ at) => (at === null ? "" : clock(at)) },
