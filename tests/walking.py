@@ -2,9 +2,10 @@
 
 import random
 from collections.abc import Callable, Iterator
+from contextlib import suppress
 from time import monotonic
 
-from playwright.sync_api import Locator, Page, Request
+from playwright.sync_api import Error, Locator, Page, Request
 from playwright.sync_api import TimeoutError as TooSlow
 
 from mitten.store import Shelf
@@ -197,7 +198,9 @@ class Walk:
         self._travel(1)
 
     def _travel(self, by: int) -> None:
-        self.page.evaluate(f"setTimeout(() => history.go({by}), 0)")
+        # On a busy machine the page may be gone before it has said that it goes.
+        with suppress(Error):
+            self.page.evaluate(f"setTimeout(() => history.go({by}), 50)")
         self.page.wait_for_timeout(250)
         if not self.page.url.startswith(self.address):
             self._home()
