@@ -4,7 +4,7 @@ from functools import partial
 from typing import Annotated
 from urllib.parse import urlencode
 
-from fastapi import APIRouter, Form, Query, Request
+from fastapi import APIRouter, Depends, Form, Query, Request
 from fastapi.responses import HTMLResponse, JSONResponse, Response
 
 from mitten.core.design import BadDesignError, Fault, MittenError
@@ -67,6 +67,20 @@ def _course(services: Services, enclosure_id: int, season: str, failure: str, ro
     if failure:
         return services.days.failing(design, season, failure).course
     return services.days.of(design, season, room)
+
+
+def course_asked(
+    enclosure_id: EnclosureId, services: TheServices, units: TheUnits, season: Season = "winter",
+    failure: FailureText = "", room: RoomText = "",
+) -> Course | None:  # fmt: skip
+    """The course that an address names; None where it cannot be gone through, which the page itself says."""
+    try:
+        return _course(services, enclosure_id, season, failure, read_room(room, units))
+    except MittenError:
+        return None
+
+
+TheCourse = Annotated[Course | None, Depends(course_asked)]
 
 
 @router.get(PAGE + "/day", response_class=HTMLResponse, responses={404: {}, 422: {}})
@@ -144,40 +158,26 @@ def _front(
 
 
 @router.get(PAGE + "/day.json", responses={404: {}, 422: {}})
-def day_data(
-    enclosure_id: EnclosureId, services: TheServices, units: TheUnits, season: Season = "winter",
-    failure: FailureText = "", room: RoomText = "",
-) -> Response:  # fmt: skip
+def day_data(course: TheCourse, units: TheUnits) -> Response:
     """The chart's lines."""
-    try:
-        course = _course(services, enclosure_id, season, failure, read_room(room, units))
-    except MittenError:
-        return Response(status_code=422)
-    return JSONResponse(chart_data(course, units))
+    return Response(status_code=422) if course is None else JSONResponse(chart_data(course, units))
 
 
 @router.get(PAGE + "/day.csv", responses={404: {}, 422: {}})
-def save_day(
-    enclosure_id: EnclosureId, services: TheServices, units: TheUnits, season: Season = "winter",
-    failure: FailureText = "", room: RoomText = "",
-) -> Response:  # fmt: skip
+def save_day(course: TheCourse) -> Response:
     """Every minute as CSV, in °C."""
-    try:
-        course = _course(services, enclosure_id, season, failure, read_room(room, units))
-    except MittenError:
+    if course is None:
         return Response(status_code=422)
     name = 'attachment; filename="day.csv"'
     return Response(course_csv(course), media_type="text/csv", headers={"content-disposition": name})
 
 
 @router.get(PAGE + "/day/moment", responses={404: {}, 422: {}})
-def show_moment(
-    enclosure_id: EnclosureId, services: TheServices, units: TheUnits, minute: Minute, season: Season = "winter",
-    failure: FailureText = "", room: RoomText = "",
-) -> Response:  # fmt: skip
+def show_moment(course: TheCourse, services: TheServices, units: TheUnits, minute: Minute) -> Response:
     """Section and plan at one minute."""
+    if course is None:
+        return Response(status_code=422)
     try:
-        course = _course(services, enclosure_id, season, failure, read_room(room, units))
         climate = course.climate_at(course.row_at(minute))
         targets = services.assessments.of(course.design).targets
         drawing = heat_sheet(climate, targets, units)
