@@ -6,7 +6,7 @@ from time import sleep
 from typing import Any
 
 import pytest
-from playwright.sync_api import Error, Page, Route, expect
+from playwright.sync_api import Error, Page, Request, Route, expect
 
 from mitten.core.design import Design
 from mitten.store import Shelf
@@ -151,6 +151,26 @@ def test_presses_on_their_way_are_stored_before_another_sheet_and_when_the_page_
     page.keyboard.press("ArrowLeft")
     page.goto(f"{address}/help")
     assert lamp_comes_to(page, shelf, before - 0.03) == pytest.approx(before - 0.03)
+
+
+def test_a_page_asked_for_before_the_last_presses_came_shows_them_all_the_same(
+    page: Page, address: str, shelf: Shelf
+) -> None:
+    held: list[Request] = []
+    # Of the browser, not of the page: what a page sends as it is left outlives it.
+    page.context.route("**/move/**", lambda route: held.append(route.request))
+    open_quarry(page, address)
+    page.locator('[data-chip="heaters:Main lamp"]').focus()
+    page.keyboard.press("ArrowLeft")
+    page.goto(f"{address}/enclosures/1?sheet=heat")
+    expect(page.locator("#frame")).to_have_attribute("data-revision", "1")
+    assert len(held) == 1
+    came_late = {**held[0].headers, "origin": address}
+    assert page.request.post(held[0].url, data=held[0].post_data, headers=came_late).ok
+    revision(page, 2)
+    page.get_by_label("Power").select_option("60")
+    revision(page, 3)
+    assert shelf.open(1).design.heaters[0].watts == 60
 
 
 def test_undo_and_redo_have_their_usual_keys(page: Page, address: str, shelf: Shelf) -> None:

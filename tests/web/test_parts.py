@@ -178,6 +178,20 @@ def test_a_mat_moves_to_a_wall_and_under_a_slab(client: TestClient, shelf: Shelf
     assert "warms nothing to Warm hide" in plain(shelf.history(TUB)[0].summary)
 
 
+def test_a_heated_rock_is_where_the_site_is_that_it_warms(client: TestClient, shelf: Shelf) -> None:
+    design = shelf.open(TUB).design
+    path = f"/enclosures/{TUB}/part/heaters:{design.heaters[0].name}"
+    for site in design.sites[:2]:
+        form = {"kind": "hot-rock", "watts": "15", "site": site.name, "on": "always"}
+        page = client.post(path, data=form).text
+        rock = shelf.open(TUB).design.heaters[0]
+        assert (rock.site, rock.x_m, rock.y_m) == (site.name, site.x_m, site.y_m)
+    # It is moved by its site: a field of its own would change nothing.
+    fields = page.split('id="part-form"')[1].split("</form>")[0]
+    assert 'name="site"' in fields
+    assert 'name="x_m"' not in fields
+
+
 def test_a_fix_that_fits_no_more_is_refused_in_words(client: TestClient, shelf: Shelf) -> None:
     answer = client.post("/enclosures/1/fix", data={"kind": "watts", "name": "Gone", "value": "50"})
     assert answer.status_code == 422

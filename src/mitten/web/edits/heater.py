@@ -23,6 +23,8 @@ def settle_heater(design: Design, catalogue: Catalogue, data: Data, heater: Data
             heater.pop(key, None) if value is None else heater.update({key: value})
     else:
         _settle_place(design, catalogue, heater, before)
+    if heater["kind"] in kinds and kinds[heater["kind"]].family == "rock":
+        _be_its_site(design, heater)
     wanted = heater.get("control") or ""
     if wanted.startswith(NEW_CONTROL) and wanted.removeprefix(NEW_CONTROL) in catalogue.controls:
         add_control(design, catalogue, data, before, heater, wanted.removeprefix(NEW_CONTROL))
@@ -41,6 +43,13 @@ def _settle_place(design: Design, catalogue: Catalogue, heater: Data, before: He
         keep_part_inside({"enclosure": design.enclosure.model_dump()}, catalogue, "heaters", heater)
     if place == "hide-roof" and design.sites and (before.place != "hide-roof" or heater.get("site") != before.site):
         _lay_under(design, heater, before)
+
+
+def _be_its_site(design: Design, rock: Data) -> None:
+    """A heated rock is the site that it warms, and is where that is."""
+    for site in design.sites:
+        if site.name == rock.get("site"):
+            rock |= {"x_m": site.x_m, "y_m": site.y_m}
 
 
 def _lay_under(design: Design, heater: Data, before: Heater) -> None:

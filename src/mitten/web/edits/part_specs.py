@@ -128,7 +128,8 @@ def _heater(design: Design, catalogue: Catalogue, heater: Heater, typed_kind: st
     chosen = catalogue.sources.get(typed_kind or heater.kind, kind)
     yield Spec("kind", "Source", "choice", options=labelled("sources", catalogue))
     yield Spec("watts", "Power", "number", WATTS, options=_watts(chosen.watts_sold, f"{heater.watts:g}"))
-    yield from _across(design)
+    if kind.family != "rock" or heater.site is None:
+        yield from _across(design)
     if kind.family == "lamp":
         yield from _hanging(design, heater.above_mesh)
     yield from _placed(design, heater, kind)

@@ -48,6 +48,13 @@ def show_bench(request: Request, enclosure_id: EnclosureId, services: TheService
     return bench(request, services, services.shelf.open(enclosure_id), at)
 
 
+@router.get(PAGE + "/revision", responses={404: {}})
+def show_revision(enclosure_id: EnclosureId, services: TheServices) -> JSONResponse:
+    """The number of the state in force, after the edits that have come: for a page that may show an older one."""
+    services.editing.wait_for(enclosure_id)
+    return JSONResponse({"revision": services.shelf.revision_of(enclosure_id)})
+
+
 @router.get(PAGE + "/margin", response_class=HTMLResponse, responses={404: {}})
 def show_margin(
     request: Request, enclosure_id: EnclosureId, services: TheServices, at: TheAt, units: TheUnits, fixes: bool = False

@@ -1,8 +1,9 @@
 // Arrow presses are added up, and stored together when the hand rests.
 import { refocus } from "./focus.js";
-import { afterLine, numbered, takeWaiting } from "./line.js";
+import { sendAside } from "./leaving.js";
+import { afterLine, takeWaiting } from "./line.js";
 import { beginAnew } from "./notices.js";
-import { at, encoded, frame, onHtmx, query } from "./page.js";
+import { at, encoded, onHtmx, query } from "./page.js";
 import { follow, named, placeOf, store, upAxis, viewOf } from "./parts.js";
 import { previewPart } from "./preview.js";
 
@@ -48,7 +49,7 @@ function flush() {
 }
 
 /** What is still on its way is stored before anything else is asked for, and when the page is left. */
-async function storeAside() {
+function storeAside() {
   const left = takeWaiting();
   if (steps) {
     clearTimeout(steps.timer);
@@ -56,18 +57,7 @@ async function storeAside() {
     left.push({ verb: "POST", url, values: named(steps.place, steps.axes) });
     steps = null;
   }
-  for (const one of left) await sendAside(one);
-}
-
-/** @param {import("./line.js").Asked} asked */
-async function sendAside({ url, values }) {
-  const body = new URLSearchParams(values);
-  const headers = { ...numbered(), "Mitten-Revision": frame().dataset.revision ?? "" };
-  try {
-    await (await fetch(url, { method: "POST", body, headers, keepalive: true })).text();
-  } catch {
-    // The page is being left, or the server has gone, which whatever is asked for next will say.
-  }
+  return sendAside(left);
 }
 
 // Before the next page is asked for, so that it shows what is stored; and when nothing was asked for, at the last moment.
