@@ -2,7 +2,7 @@
 
 import numpy as np
 import numpy.typing as npt
-from scipy.linalg.lapack import dgetrf, dgetrs, sgetrf, sgetrs
+from scipy.linalg.lapack import dgetrf, dgetri, dgetrs, sgetrf, sgetrs
 
 from mitten.core.physics.arrays import Array
 
@@ -34,3 +34,12 @@ def solve_factored(factors: LuFactors, right: Array) -> Array:
     # LAPACK counts pivots from 1: SciPy adds 1 to them in place and takes it off again afterwards, so that two threads
     # with the same factors would spoil each other's.
     return np.asarray(getrs(matrix, pivots.copy(), right.astype(matrix.dtype, copy=False))[0], dtype=np.float64)
+
+
+def inverted(matrix: Array) -> Array:
+    """Inverse of a square matrix in double precision, several times as quick as NumPy's.
+
+    Raises:
+        np.linalg.LinAlgError: it is singular.
+    """
+    return np.asarray(dgetri(*factor(np.array(matrix, order="F")), overwrite_lu=True)[0])

@@ -76,8 +76,10 @@ def film_w_m2k(
     """
     ra = rayleigh(np.abs(surface_minus_air_k), length_m, air_k, thinness)
     unstable = tilt * surface_minus_air_k > 0
-    rising = np.maximum(0.54 * ra**0.25, 0.15 * np.cbrt(ra))
-    still = 0.27 * ra**0.25
-    vertical = (0.825 + _VERTICAL * ra ** (1 / 6)) ** 2
+    # Roots of roots: several times as quick as powers, and this is done for every patch in every round.
+    fourth, third = np.sqrt(np.sqrt(ra)), np.cbrt(ra)
+    rising = np.maximum(0.54 * fourth, 0.15 * third)
+    still = 0.27 * fourth
+    vertical = (0.825 + _VERTICAL * np.sqrt(third)) ** 2
     nusselt = np.where(tilt == 0, vertical, np.where(unstable, rising, still))
     return np.maximum(nusselt * value("air_conductivity") / length_m, least_w_m2k)

@@ -15,8 +15,10 @@ from functools import cached_property, lru_cache
 import numpy as np
 import psychrolib
 
+from mitten.core.physics.air.zones import ZoneShares
 from mitten.core.physics.arrays import Array, Mask
 from mitten.core.physics.constants import ZERO_C_K, value
+from mitten.core.physics.linear import LuFactors, factor, solve_factored
 
 psychrolib.SetUnitSystem(psychrolib.SI)
 
@@ -63,11 +65,11 @@ def relative_humidity(ratio: Array, celsius: Array, pressure: float) -> Array:
 
 @dataclass(frozen=True, eq=False)
 class WaterSlopes:
-    """How the water answers to temperatures, for steps of the heat balance: ``zones`` (m, m) takes up what the
-    patches' ``uptake`` (n,) and the fog's ``fog`` (m,) give, in kg/s for each unit of humidity ratio.
+    """How the water answers to temperatures, for steps of the heat balance: ``zones`` (m, m), as factors, takes up what
+    the patches' ``uptake`` (n,) and the fog's ``fog`` (m,) give, in kg/s for each unit of humidity ratio.
     """
 
-    zones: Array
+    zones: LuFactors
     uptake: Array
     fog: Array
     surface_c: Array
@@ -159,7 +161,7 @@ class Evaporating:
     """
 
     wetness: Array
-    zone_shares: Array
+    zone_shares: ZoneShares
     falls_on: Array
     misting_kg_s: float
 
@@ -203,11 +205,11 @@ class _Water:
     @cached_property
     def fog_pull(self) -> Array:
         """How freely each zone (m,) gives off what it cannot hold."""
-        return np.asarray(FOG_PULL * (self.flows.zones_kg_s.diagonal() + self.g @ self.wet.zone_shares))
+        return np.asarray(FOG_PULL * (self.flows.zones_kg_s.diagonal() + self.wet.zone_shares.in_zones(self.g)))
 
     def lacking(self, ratio: Array) -> Array:
         """How much the air at each patch (n,) is short of saturation at its surface; negative below the dew point."""
-        return np.asarray(self.saturated - self.wet.zone_shares @ ratio)
+        return np.asarray(self.saturated - self.wet.zone_shares.at_patches(ratio))
 
     def condensed(self, ratio: Array) -> Array:
         """What each patch (n,) takes."""
@@ -242,15 +244,12 @@ class _Water:
         """
         wetness, fog = self.wet.wetness, np.where(doing.fogs, self.fog_pull, 0.0)
         uptake = self.g * np.where(doing.takes, 1.0, wetness + np.where(doing.soaked, 1.0 - wetness, 0.0))
-        active = np.flatnonzero(uptake)
-        shares = self.wet.zone_shares[active]
-        matrix = self.flows.zones_kg_s + shares.T @ (uptake[active, None] * shares)
+        shares = self.wet.zone_shares
+        matrix = self.flows.zones_kg_s + shares.coupled(uptake)
         matrix[np.diag_indices(len(matrix))] += fog
-        given = shares.T @ (uptake * self.saturated)[active] + fog * self.full
-        given += self.flows.entering_kg_s * self.flows.room_ratio
         dries = np.where(doing.takes | doing.soaked, 0.0, self.supplied)
-        if dries.any():
-            given += self.wet.zone_shares.T @ dries
+        given = shares.in_zones(uptake * self.saturated + dries) + fog * self.full
+        given += self.flows.entering_kg_s * self.flows.room_ratio
         return matrix, given, uptake, fog
 
 
@@ -268,11 +267,12 @@ def moisture_at(
     doing = water.doing(np.full(len(air_c), flows.room_ratio)) if known is None else known
     for _ in range(MOST_STEPS):
         matrix, given, uptake, fog = water.linear(doing)
-        ratio: Array = np.asarray(np.linalg.solve(matrix, given), dtype=np.float64)
+        factors = factor(matrix)
+        ratio = solve_factored(factors, given)
         before, doing = doing, water.doing(ratio)
         if doing.same_as(before):
             break
-    slopes = WaterSlopes(matrix, uptake, fog, surface_c, air_c, pressure)
+    slopes = WaterSlopes(factors, uptake, fog, surface_c, air_c, pressure)
     return MoistureBalance(
         ratio.reshape(air_k.shape), water.evaporated(ratio), water.condensed(ratio),
         water.fog(ratio).reshape(air_k.shape), flows.carried_kg_s(ratio), slopes, doing,

@@ -35,14 +35,15 @@ class Openings:
     """What the geometry decides: flows scale with the root of the temperature difference.
 
     ``inflow`` and ``outflow`` (columns, layers): stack flow in m3/s at a relative difference dT/T of 1, when the
-    inside is the warmer. ``lid`` (columns, layers) shares out the two-way exchange of the lid, whose strength at
-    dT/T of 1 is ``lid_exchange``; ``lid_through`` is the stack flow that already passes through it. ``fan_m3_s``
-    is added everywhere. ``lid_draught`` and ``vents`` (columns, layers), in m3/s, are what the room's slight air
-    movement exchanges through lid and vents even where nothing is warm.
+    inside is the warmer; ``through`` (across, up) is its way through the zones. ``lid`` (columns, layers) shares out
+    the two-way exchange of the lid, whose strength at dT/T of 1 is ``lid_exchange``; ``lid_through`` is the stack flow
+    that already passes through it. ``fan_m3_s`` is added everywhere. ``lid_draught`` and ``vents`` (columns, layers),
+    in m3/s, are what the room's slight air movement exchanges through lid and vents even where nothing is warm.
     """
 
     inflow: Array
     outflow: Array
+    through: tuple[Array, Array]
     lid: Array
     lid_exchange: float
     lid_through: float
@@ -54,6 +55,7 @@ class Openings:
         """All flows through openings times a factor."""
         return replace(
             self, inflow=self.inflow * factor, outflow=self.outflow * factor,
+            through=(self.through[0] * factor, self.through[1] * factor),
             lid_exchange=self.lid_exchange * factor, lid_through=self.lid_through * factor,
             lid_draught=self.lid_draught * factor, vents=self.vents * factor, fan_m3_s=self.fan_m3_s * factor,
         )  # fmt: skip
@@ -87,8 +89,8 @@ def build_openings(enclosure: Enclosure, zones: Zones, window: MeshWindow | None
     nothing = np.zeros((zones.columns, zones.layers))
     vents = sum((value("vent_draught") * piece.area_m2 * piece.zones for piece in in_walls), nothing)
     return Openings(
-        inflow, outflow, lid, exchange, through, value("lid_draught") * lid_area, vents,
-        enclosure.fan_l_s / LITRES,
+        inflow, outflow, zones.through_flow(inflow - outflow), lid, exchange, through,
+        value("lid_draught") * lid_area, vents, enclosure.fan_l_s / LITRES,
     )  # fmt: skip
 
 
@@ -96,9 +98,9 @@ def air_exchange(openings: Openings, zones: Zones, air_mean_k: float, room_k: fl
     """Flows at a mean air temperature and room temperature, in kelvin."""
     relative = (air_mean_k - room_k) / room_k
     strength = np.sqrt(abs(relative))
-    entering, leaving = openings.inflow * strength, openings.outflow * strength
+    entering, leaving, onward = openings.inflow * strength, openings.outflow * strength, strength
     if relative < 0:
-        entering, leaving = leaving, entering
+        entering, leaving, onward = leaving, entering, -strength
     # Air already drawn through the lid by the vents displaces the lid's own two-way exchange.
     lid = max(openings.lid_exchange - openings.lid_through, 0.0) * strength if relative > 0 else 0.0
     # Draught is felt only as far as warmth does not already move more.
@@ -106,8 +108,8 @@ def air_exchange(openings: Openings, zones: Zones, air_mean_k: float, room_k: fl
     left = max(draught - stack, 0.0) / draught if draught > 0 else 0.0
     both_ways = openings.lid * max(lid, openings.lid_draught - stack) + openings.vents * left
     both_ways += openings.fan_m3_s / zones.count
-    net = zones.through_flow(entering - leaving)
-    return AirExchange(entering + both_ways, leaving + both_ways, net)
+    across, up = openings.through
+    return AirExchange(entering + both_ways, leaving + both_ways, (across * onward, up * onward))
 
 
 def stack_flow_m3_s(low_m2: float, high_m2: float, height_m: float, difference_k: float, room_k: float) -> float:

@@ -5,10 +5,11 @@ to the right, ``up`` (columns, layers - 1) positive upwards.
 """
 
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, lru_cache
 
 import numpy as np
 import numpy.typing as npt
+from scipy.sparse import csr_array
 
 from mitten.core.physics.arrays import Array
 from mitten.core.physics.constants import GRAVITY_M_S2, value
@@ -31,7 +32,7 @@ class Zones:
         """Number of zones."""
         return self.columns * self.layers
 
-    @property
+    @cached_property
     def sizes_m(self) -> tuple[float, float, float]:
         """Width, depth and height of one zone."""
         size = np.subtract(self.box.high, self.box.low)
@@ -81,15 +82,15 @@ class Zones:
         above = np.cumsum(self.height_shares(z_m))
         return np.asarray(above / above.sum())
 
-    def patch_shares(self, interior: Interior) -> Array:
-        """Share (patches, count) of each patch that lies in each zone; one that stands upright on an axis is as thick
-        as a zone there, so that it passes evenly from one to the next.
+    def patch_shares(self, interior: Interior) -> "ZoneShares":
+        """How much of each patch lies in each zone; one that stands upright on an axis is as thick as a zone there, so
+        that it passes evenly from one to the next.
         """
         halves = np.concatenate([_half_sizes(surface, self.sizes_m) for surface in interior.surfaces])
         low, high = self.box.low, self.box.high
         along = _overlaps(interior.centres[:, 0], halves[:, 0], low[0], high[0], self.columns)
         upwards = _overlaps(interior.centres[:, 2], halves[:, 2], low[2], high[2], self.layers)
-        return np.asarray((along[:, :, None] * upwards[:, None, :]).reshape(interior.patches, self.count))
+        return ZoneShares((along[:, :, None] * upwards[:, None, :]).reshape(interior.patches, self.count))
 
     @cached_property
     def potential(self) -> Array:
@@ -110,6 +111,42 @@ class Zones:
         """Flows (across, up) that carry a net inflow (columns, layers), summing to 0, through the zones."""
         pressure = (self.potential @ inflow_m3_s.ravel()).reshape(self.columns, self.layers)
         return pressure[:-1, :] - pressure[1:, :], pressure[:, :-1] - pressure[:, 1:]
+
+
+@dataclass(frozen=True, eq=False)
+class ZoneShares:
+    """Share (patches, zones) of each patch that lies in each zone. A patch lies in two or three zones of the many, so
+    that larger products leave out the zeros.
+    """
+
+    shares: Array
+
+    def at_patches(self, of_zones: Array) -> Array:
+        """What the patches (n,) find of something that the zones (m,) have."""
+        return np.asarray(self.shares @ of_zones)
+
+    def in_zones(self, of_patches: Array) -> Array:
+        """What the zones (m,) get of something that the patches (n,) give."""
+        return np.asarray(of_patches @ self.shares)
+
+    def coupled(self, of_patches: Array) -> Array:
+        """How the zones (m, m) answer to one another through patches that take so much (n,) from each of theirs:
+        ``S' diag(w) S``.
+        """
+        zones = self.shares.shape[1]
+        return np.asarray((self._pairs @ of_patches).reshape(zones, zones))
+
+    @cached_property
+    def _pairs(self) -> csr_array:
+        """Products of the shares of each patch in every pair of zones (zones squared, patches)."""
+        (patch, zone), (patches, count) = np.nonzero(self.shares), self.shares.shape
+        in_all = np.bincount(patch, minlength=patches)
+        # Each share goes with every share of its patch, its own too.
+        one = np.repeat(np.arange(len(patch)), in_all[patch])
+        begins = np.cumsum(in_all[patch]) - in_all[patch]
+        other = (np.cumsum(in_all) - in_all)[patch[one]] + np.arange(len(one)) - begins[one]
+        products = self.shares[patch[one], zone[one]] * self.shares[patch[one], zone[other]]
+        return csr_array((products, (zone[one] * count + zone[other], patch[one])), shape=(count**2, patches))
 
 
 def _half_sizes(surface: Surface, zone_m: tuple[float, float, float]) -> Array:
@@ -206,19 +243,24 @@ def transport_matrix(zones: Zones, net: tuple[Array, Array], mixing: tuple[Array
 
     Net flows are taken upwind; ``leaving`` (columns, layers) leaves to the room.
     """
-    numbers = np.arange(zones.count).reshape(zones.columns, zones.layers)
-    matrix = np.zeros((zones.count, zones.count))
-    links = (
-        (numbers[:-1, :], numbers[1:, :], net[0], mixing[0]),
-        (numbers[:, :-1], numbers[:, 1:], net[1], mixing[1]),
-    )
-    for here, there, flow, exchange in links:
-        forth = (np.maximum(flow, 0.0) + exchange).ravel()
-        back = (np.maximum(-flow, 0.0) + exchange).ravel()
-        a, b = here.ravel(), there.ravel()
-        matrix[b, a] -= forth
-        matrix[a, b] -= back
-        np.add.at(matrix, (a, a), forth)
-        np.add.at(matrix, (b, b), back)
-    matrix[np.diag_indices(zones.count)] += leaving.ravel()
-    return matrix
+    flow = np.concatenate([net[0].ravel(), net[1].ravel()])
+    exchange = np.concatenate([mixing[0].ravel(), mixing[1].ravel()])
+    forth, back = np.maximum(flow, 0.0) + exchange, np.maximum(-flow, 0.0) + exchange
+    weights = np.concatenate([-forth, -back, forth, back, leaving.ravel()])
+    matrix = np.bincount(_entries(zones.columns, zones.layers), weights, zones.count**2)
+    return np.asarray(matrix.reshape(zones.count, zones.count), dtype=np.float64)
+
+
+@lru_cache(maxsize=8)
+def _entries(columns: int, layers: int) -> npt.NDArray[np.intp]:
+    """Where in the transport matrix, row by row, stands what flows forth and back between neighbours, sideways and then
+    upwards, what so leaves its own zone, and what leaves to the room.
+    """
+    count = columns * layers
+    numbers = np.arange(count).reshape(columns, layers)
+    here = np.concatenate([numbers[:-1, :].ravel(), numbers[:, :-1].ravel()])
+    there = np.concatenate([numbers[1:, :].ravel(), numbers[:, 1:].ravel()])
+    diagonal = np.arange(count) * (count + 1)
+    return np.concatenate(
+        [there * count + here, here * count + there, diagonal[here], diagonal[there], diagonal]
+    )  # fmt: skip

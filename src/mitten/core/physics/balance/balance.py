@@ -61,7 +61,7 @@ def surface_balance(
     surface_k: Array, air_k: Array, storage_w: Stored = 0.0,
 ) -> SurfaceBalance:  # fmt: skip
     """The terms of every patch."""
-    around_k = prepared.zone_shares @ air_k.ravel()
+    around_k = prepared.zone_shares.at_patches(air_k.ravel())
     return SurfaceBalance(
         sources_w=load.sources_w,
         radiation_w=prepared.long_loss @ emissive_power_w_m2(surface_k) - load.through_openings_w,

@@ -39,7 +39,7 @@ def coefficients_at(
     """Films and flows as the temperatures (n,) and (columns, layers) make them; ``near`` are a round before's."""
     zones, density = prepared.zones, surroundings.air_density_kg_m3
     mean_k = float(air_k.mean())
-    difference = surface_k - prepared.zone_shares @ air_k.ravel()
+    difference = surface_k - prepared.zone_shares.at_patches(air_k.ravel())
     film = _films_w_m2k(prepared, surroundings, difference, mean_k) * prepared.convecting_m2
     heat = convected_w(prepared, film, surface_k, air_k)
     plumes = plume_flows(zones, heat.reshape(air_k.shape), load.plume_w, mean_k, density)
@@ -92,4 +92,4 @@ def reference_coefficients(prepared: Prepared, surroundings: Surroundings) -> Co
 def convected_w(prepared: Prepared, film_w_k: Array, surface_k: Array, air_k: Array) -> Array:
     """Heat (m,) that each zone takes from its parts of the patches."""
     shares = prepared.zone_shares
-    return np.asarray(shares.T @ (film_w_k * surface_k) - (film_w_k @ shares) * air_k.ravel())
+    return shares.in_zones(film_w_k * surface_k) - shares.in_zones(film_w_k) * air_k.ravel()

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from mitten.core.physics.air.moisture import WaterSlopes
+from mitten.core.physics.air.zones import ZoneShares
 from mitten.core.physics.arrays import Array
 from mitten.core.physics.balance.coefficients import Coefficients
 from mitten.core.physics.balance.prepared import Prepared
@@ -32,12 +33,12 @@ class Slopes:
         """With coefficients frozen at these temperatures."""
         film, shares = coefficients.film_w_k, prepared.zone_shares
         air_matrix = coefficients.transport_w_k.copy()
-        air_matrix[np.diag_indices(len(air_matrix))] += film @ shares
+        air_matrix[np.diag_indices(len(air_matrix))] += shares.in_zones(film)
         # In single precision throughout: only the steps are solved with it, residuals are reckoned in double.
-        matrix: Single = np.empty_like(prepared.long_loss, dtype=np.float32)
-        np.multiply(prepared.long_loss, 4 * SIGMA_W_M2K4 * surface_k**3, out=matrix, casting="same_kind")
+        matrix: Single = prepared.long_loss.astype(np.float32)
+        matrix *= (4 * SIGMA_W_M2K4 * surface_k**3).astype(np.float32)
         matrix[np.diag_indices(len(film))] += film
-        to_surfaces, to_air = film[:, None] * shares, shares.T * film
+        to_surfaces, to_air = film[:, None] * shares.shares, shares.shares.T * film
         slopes = coefficients.moisture.slopes
         if slopes is not None:
             _couple_water(slopes, shares, matrix, air_matrix, to_surfaces, to_air)
@@ -66,8 +67,7 @@ class Factors:
     def of_slopes(cls, slopes: Slopes) -> "Factors":
         """Factors of slopes with the conduction in them; they are overwritten."""
         air, matrix = factor(slopes.air), slopes.surfaces
-        # Turned round, so that the product has the matrix's own order.
-        matrix -= (solve_factored(air, slopes.to_air).T.astype(np.float32) @ slopes.to_surfaces.T.astype(np.float32)).T
+        _take_product(matrix, slopes.to_surfaces, solve_factored(air, slopes.to_air))
         return cls(slopes.to_surfaces, slopes.to_air, factor(matrix), air)
 
     def solve(self, surface_w: Array, air_w: Array) -> tuple[Array, Array]:
@@ -76,19 +76,24 @@ class Factors:
         return surface, solve_factored(self.air, air_w + self.to_air @ surface)
 
 
+def _take_product(matrix: Single, left: Array, right: Array) -> None:
+    """Take the product of ``left`` (n, m) and ``right`` (m, n) from a matrix (n, n) in Fortran's order, in place."""
+    # Turned round, so that the product has the matrix's own order.
+    matrix -= (right.T.astype(np.float32) @ left.T.astype(np.float32)).T
+
+
 def _couple_water(
-    water: WaterSlopes, shares: Array, surfaces: Array | Single, air: Array, to_surfaces: Array, to_air: Array
+    water: WaterSlopes, shares: ZoneShares, surfaces: Single, air: Array, to_surfaces: Array, to_air: Array
 ) -> None:
     """Add to the matrices, in place, what the water does when temperatures move: the air's humidity follows them."""
-    heat, active = value("vaporisation"), np.flatnonzero(water.uptake)
-    given = water.uptake[active, None] * shares[active]
-    by_surfaces = np.linalg.solve(water.zones, given.T * water.surface_k[active])
-    surfaces[active, active] += heat * water.uptake[active] * water.surface_k[active]
-    surfaces[np.ix_(active, active)] -= heat * (given @ by_surfaces)
+    heat, given = value("vaporisation"), water.uptake[:, None] * shares.shares
+    by_surfaces = solve_factored(water.zones, given.T * water.surface_k)
+    surfaces[np.diag_indices(len(given))] += heat * water.uptake * water.surface_k
+    _take_product(surfaces, heat * given, by_surfaces)
     if not water.fog.any():
         return
-    by_air = np.linalg.solve(water.zones, np.diag(water.fog * water.air_k))
-    to_surfaces[active] += heat * (given @ by_air)
+    by_air = solve_factored(water.zones, np.diag(water.fog * water.air_k))
+    to_surfaces += heat * (given @ by_air)
     air[np.diag_indices(len(air))] += heat * water.fog * water.air_k
     air -= heat * water.fog[:, None] * by_air
-    to_air[:, active] += heat * water.fog[:, None] * by_surfaces
+    to_air += heat * water.fog[:, None] * by_surfaces

@@ -122,7 +122,7 @@ def _mesh_heat(prepared: Prepared, mesh_w: Array) -> Array:
     """
     zones, interior = prepared.zones, prepared.interior
     top = interior.top
-    heat = prepared.zone_shares[top].T @ mesh_w
+    heat = mesh_w @ prepared.zone_shares.shares[top]
     inside = value("mesh_heat_inside") * heat.reshape(zones.columns, zones.layers)
     return np.asarray(inside, dtype=np.float64)
 

@@ -11,7 +11,7 @@ from scipy.sparse import csr_array
 from mitten.core.design import FACES, Face
 from mitten.core.physics.air.moisture import Evaporating
 from mitten.core.physics.air.ventilation import Openings
-from mitten.core.physics.air.zones import Zones
+from mitten.core.physics.air.zones import Zones, ZoneShares
 from mitten.core.physics.arrays import Array
 from mitten.core.physics.balance.surroundings import Surroundings
 from mitten.core.physics.constants import value
@@ -35,7 +35,7 @@ class Prepared:
     """Matrices and tables of one enclosure; arrays over patches (n,), zones (m,).
 
     ``conduction`` (n, n) gives the heat each patch loses through solids, everything outside at 0: panels, ground and
-    slabs together. ``zone_shares`` (n, m) says how much of each patch convects to which zone. ``ground`` are the layers
+    slabs together. ``zone_shares`` says how much of each patch convects to which zone. ``ground`` are the layers
     under the surface from the bottom up, ``floor_panel`` the index of the floor panel in them, ``slabs`` those of the
     sites, ``top_panel`` the sheet of the top and ``top_board_m2k_w`` the resistance of the board on it. ``films_w_m2k``
     lead from each face to what is outside. ``wall_inward`` is the share of heat given to a wall's outside that comes
@@ -53,7 +53,7 @@ class Prepared:
     convecting_m2: Array
     film_tilt: Array
     film_length_m: Array
-    zone_shares: Array
+    zone_shares: ZoneShares
     mesh_share: Array
     ground: tuple[Layer, ...]
     floor_panel: int

@@ -76,7 +76,7 @@ def build_network(view: Array, areas_m2: Array, optics: SurfaceOptics) -> Radiat
     """Solve both radiosity problems once: J = e + r F J for every unit of e."""
     identity = np.eye(len(areas_m2))
     reflecting = identity - view * optics.long_reflected[None, :]
-    long_arriving: Array = np.asarray(np.linalg.solve(reflecting, view), dtype=float)
+    long_arriving = solve_factored(factor(reflecting), view)
     return RadiationNetwork(view, areas_m2, optics, _short_factors(view, optics), long_arriving)
 
 
@@ -124,7 +124,7 @@ def absorb(network: RadiationNetwork, short_direct: Array, long_direct: Array) -
 
 def emissive_power_w_m2(kelvin: Array) -> Array:
     """sigma T^4 (n,)."""
-    return np.asarray(SIGMA_W_M2K4 * kelvin**4)
+    return np.asarray(SIGMA_W_M2K4 * np.square(np.square(kelvin)))
 
 
 def opening_gain_w(network: RadiationNetwork, seen_k: float) -> Array:

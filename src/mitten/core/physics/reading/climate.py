@@ -395,7 +395,9 @@ class Climate:
         rise = stopped / np.maximum(wire_m2 * value("wire_film"), 1e-9)
         plumes = sum((jet_over(prepared, lamp)[top] for lamp in state.lamps if lamp.hangs_inside), np.zeros(len(rise)))
         there = prepared.mesh_share > 0
-        return float((prepared.zone_shares[top] @ state.air_c.ravel() + rise + plumes)[there].max(initial=self.room_c))
+        return float(
+            (prepared.zone_shares.at_patches(state.air_c.ravel())[top] + rise + plumes)[there].max(initial=self.room_c)
+        )
 
     @property
     def ventilation_l_s(self) -> float:

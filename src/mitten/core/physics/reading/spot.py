@@ -238,7 +238,7 @@ class SpotMaker:
         state, network = self.state, self.state.prepared.network
         own, absorbed = network.optics.long_own[under], network.optics.short_absorbed[under]
         surface_c = state.surface_c[under]
-        air_c = state.prepared.zone_shares[under] @ state.air_c.ravel()
+        air_c = state.prepared.zone_shares.at_patches(state.air_c.ravel())[under]
         taken = absorbed * state.absorbed.short_arriving_w_m2[under] + own * state.absorbed.long_arriving_w_m2[under]
         sent = emissive_power_w_m2(surface_c + ZERO_C_K)
         areas_m2 = np.maximum(network.areas_m2[under], LEAST_FREE_M2)

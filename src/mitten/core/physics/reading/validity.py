@@ -46,7 +46,7 @@ def _of(correlation: Correlation, values: Array, weights: Array) -> Iterator[Bey
 def _films(state: State) -> Iterator[Beyond]:
     """The films on the patches, by the heat that they move; where the least film has taken over, none is used."""
     prepared, mean_k = state.prepared, float(state.air_c.mean()) + ZERO_C_K
-    difference_k = state.surface_c - prepared.zone_shares @ state.air_c.ravel()
+    difference_k = state.surface_c - prepared.zone_shares.at_patches(state.air_c.ravel())
     ra = rayleigh(np.abs(difference_k), prepared.film_length_m, mean_k, state.surroundings.thinness)
     moved_w = np.abs(difference_k) * state.coefficients.film_w_k
     is_used = (state.film_w_m2k > prepared.least_film_w_m2k * (1 + 1e-9)) & (moved_w > 0)

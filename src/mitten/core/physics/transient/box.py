@@ -19,6 +19,7 @@ from mitten.core.physics.balance.load import Load, load_of
 from mitten.core.physics.balance.prepared import Prepared
 from mitten.core.physics.balance.surroundings import Surroundings
 from mitten.core.physics.constants import SIGMA_W_M2K4, ZERO_C_K, value
+from mitten.core.physics.linear import solve_factored
 from mitten.core.physics.radiation.exchange import opening_gain_w
 from mitten.core.physics.radiation.sources import Sources
 from mitten.core.physics.solids.network import SolidNetwork
@@ -172,7 +173,7 @@ class Box:
 
     def _loss(self, surface_k: Array, coefficients: Coefficients, powers_w: Array) -> Array:
         place, basis, prepared = self.place, self.basis, self.prepared
-        film, shares, patterns = coefficients.film_w_k, prepared.zone_shares, basis.of_patches
+        film, shares, patterns = coefficients.film_w_k, prepared.zone_shares.shares, basis.of_patches
         loss = np.zeros((place.count, place.count))
         solids, air, powers, probes = place.solids, place.air, place.powers, place.probes
         radiated = basis.view * (4 * SIGMA_W_M2K4 * surface_k**3)
@@ -201,12 +202,12 @@ class Box:
         solids, air, heat = self.place.solids, self.place.air, value("vaporisation")
         active = np.flatnonzero(water.uptake)
         patterns = self.basis.of_patches[active]
-        given = water.uptake[active, None] * self.prepared.zone_shares[active]
-        by_surfaces = np.linalg.solve(water.zones, (given.T * water.surface_k[active]) @ patterns)
+        given = water.uptake[active, None] * self.prepared.zone_shares.shares[active]
+        by_surfaces = solve_factored(water.zones, (given.T * water.surface_k[active]) @ patterns)
         loss[solids, solids] += heat * (patterns.T * (water.uptake * water.surface_k)[active]) @ patterns
         loss[solids, solids] -= heat * (patterns.T @ given) @ by_surfaces
         if water.fog.any():
-            by_air = np.linalg.solve(water.zones, np.diag(water.fog * water.air_k))
+            by_air = solve_factored(water.zones, np.diag(water.fog * water.air_k))
             loss[solids, air] -= heat * (patterns.T @ given) @ by_air
             loss[air, air] += heat * (np.diag(water.fog * water.air_k) - water.fog[:, None] * by_air)
             loss[air, solids] -= heat * water.fog[:, None] * by_surfaces

@@ -82,8 +82,14 @@ class Drive:
         self.box, self.happening, self.at = box, happening, start.copy()
         self.minute = begins_min
         self._numbers = {thermostat.name: number for number, thermostat in enumerate(happening.thermostats)}
+        self._led = [
+            (number, self._numbers[channel.control])
+            for number, channel in enumerate(box.channels)
+            if channel.control is not None
+        ]
         self._contacts: dict[str, Contact] = contacts(happening.thermostats)
         self._frozen: dict[tuple[int, ...], list[tuple[float, Frozen]]] = {}
+        self._latest: tuple[Array, tuple[int, ...], Frozen] | None = None
         self._last_lit_s = np.full(len(box.channels), -1e9)
         self._went_out_s = np.full(len(box.channels), -1e9)
         self._trims_k = dict.fromkeys(self._numbers, 0.0)
@@ -299,11 +305,10 @@ class Drive:
 
     def _fed(self, allowed: Array, duties: Array) -> Array:
         """Watts fed to each channel (channels,)."""
-        shares = np.ones(len(allowed))
-        for number, channel in enumerate(self.box.channels):
-            if channel.control is not None:
-                shares[number] = duties[self._numbers[channel.control]]
-        return allowed * shares
+        fed = allowed.copy()
+        for channel, thermostat in self._led:
+            fed[channel] *= duties[thermostat]
+        return fed
 
     def _note_feed(self, allowed: Array, duties: Sequence[float], seconds: float) -> None:
         fed = self._fed(allowed, np.array(duties))
@@ -327,19 +332,29 @@ class Drive:
             round(4 * power / channel.full_w) if channel.full_w > 0 else 0
             for power, channel in zip(powers, box.channels, strict=True)
         )
+        if self._latest is not None and self._latest[0] is self.at and self._latest[1] == key:
+            return self._latest[2]
+        frozen = self._kept_for(key, now_s)
+        if frozen is None:
+            here = self.at.copy()
+            here[box.place.powers] = powers
+            frozen = box.freeze(here, self.happening.room_c(self.minute))
+            self.renewals += 1
+            kept = self._frozen[key]
+            del kept[: len(kept) + 1 - MOST_KEPT]
+            kept.append((now_s, frozen))
+        self._latest = self.at, key, frozen
+        return frozen
+
+    def _kept_for(self, key: tuple[int, ...], now_s: float) -> Frozen | None:
+        """Coefficients of before that serve here."""
         kept = self._frozen.setdefault(key, [])
         for place in range(len(kept) - 1, -1, -1):
             since_s, frozen = kept[place]
             if self._serves(frozen, now_s - since_s):
                 kept.append(kept.pop(place))
                 return frozen
-        here = self.at.copy()
-        here[box.place.powers] = powers
-        frozen = box.freeze(here, self.happening.room_c(self.minute))
-        self.renewals += 1
-        del kept[: len(kept) + 1 - MOST_KEPT]
-        kept.append((now_s, frozen))
-        return frozen
+        return None
 
     def _serves(self, frozen: Frozen, age_s: float) -> bool:
         box = self.box

@@ -9,7 +9,7 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from mitten.core.physics.arrays import Array
-from mitten.core.physics.linear import factor, solve_factored
+from mitten.core.physics.linear import factor, inverted, solve_factored
 
 GAMMA = 1.0 - np.sqrt(0.5)
 KEPT_STEPPERS = 5
@@ -54,7 +54,7 @@ class LinearSystem:
         known = self.steppers.get(seconds)
         if known is None:
             stage_s = GAMMA * seconds
-            inverse = np.linalg.inv(self.capacity + stage_s * self.loss)
+            inverse = inverted(self.capacity + stage_s * self.loss)
             known = Stepper(inverse @ self.capacity, stage_s * inverse)
             if len(self.steppers) >= KEPT_STEPPERS:
                 self.steppers.clear()

@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import cached_property
 from typing import Literal
 
 from mitten.core.design.heater import OnWhen
@@ -43,7 +44,7 @@ class Clock:
             return float(runs)
         return max(min(since_min / self.ramp_min, (lasts_min - since_min) / self.ramp_min, 1.0), 0.0) if runs else 0.0
 
-    @property
+    @cached_property
     def edges_min(self) -> tuple[float, ...]:
         """Minutes of the day at which something begins or ends."""
         if self.day_min >= DAY_MIN or self.day_min <= 0:
