@@ -78,8 +78,8 @@ class Pace:
         return FRESH if self is NEARBY and number == 0 and step_k > FAR_K else self
 
 
-NEARBY = Pace(24, ())
-FRESH = Pace(24, (1,))
+NEARBY = Pace(24, (), 0.7)
+FRESH = Pace(24, (1,), 0.7)
 SURER = (
     Pace(60, tuple(range(0, 60, 3)), 0.5),
     Pace(60, None, 0.5),
