@@ -1,17 +1,8 @@
 """Settings that all tests share."""
 
-import sys
-from importlib import import_module
-
 from hypothesis import HealthCheck, Phase, settings
 
 from mitten.core.physics.threads import use_one_thread
-
-# PsychroLib compiles itself with Numba wherever it finds it: here it comes along with a test's package, and costs
-# seconds at every start. The application runs without it.
-sys.modules["numba"] = None  # type: ignore[assignment]
-import_module("psychrolib")
-del sys.modules["numba"]
 
 use_one_thread()
 

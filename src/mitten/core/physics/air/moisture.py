@@ -13,14 +13,12 @@ from dataclasses import dataclass
 from functools import cached_property, lru_cache
 
 import numpy as np
-import psychrolib
 
+from mitten.core.physics.air.psychrometrics import psychrolib
 from mitten.core.physics.air.zones import ZoneShares
 from mitten.core.physics.arrays import Array, Mask
 from mitten.core.physics.constants import ZERO_C_K, value
 from mitten.core.physics.linear import LuFactors, factor, solve_factored
-
-psychrolib.SetUnitSystem(psychrolib.SI)
 
 SEA_LEVEL_PA = 101325.0
 TABLE_C = np.linspace(-20.0, 90.0, 441)
