@@ -128,11 +128,29 @@ def test_answers_are_worked_out_and_taken_with_a_click(
     assert "nothing is in danger any more (hottest 37.4 °C instead of 41.3 °C)" in page
     assert page.index("6 h 00 min") < page.index("7 h 30 min")
     assert "All three" in page
+    assert "A bottle of 1.5 l of hot water at 55 °C in a cloth" in page
     client.post(f"{COAST}/fix?sheet=check", data={"kind": "watts", "name": "Panel", "value": "80"}, headers=HX)
     assert shelf.open(6).design.heater("Panel").watts == 80.0
     assert 'name="cut_out_c" value="30"' in page
     client.post(f"{COAST}/part/controls:Pulse?sheet=check", data={"cut_out_c": "30.0"}, headers=HX)
     assert shelf.open(6).design.controls[0].cut_out_c == 30.0
+
+
+def test_a_bottle_of_ones_own_is_tried(client: TestClient) -> None:
+    assert 'value="1.5"' in client.get(f"{TUB}/bottle").text
+    for litres, water, said in (
+        ("a lot", "50", "is not a number"), ("100", "50", "A bottle holds 0.2 l to 20 l."),
+        ("2", "90", "hotter burns through a cloth"), ("", "50", "Enter a number."), ("2", "nan", "is not a number"),
+    ):  # fmt: skip
+        refused = client.post(f"{TUB}/bottle/begin", data={"litres": litres, "water": water})
+        assert refused.status_code == 422
+        assert said in refused.text
+    client.post(f"{TUB}/bottle/begin", data={"litres": "4", "water": "50"})
+    page = whole(client, f"{TUB}/bottle", "?litres_then=4&water_then=50")
+    assert "A bottle of 4 l of hot water at 50 °C in a cloth" in page
+    assert "until it is too cold" in page
+    client.cookies.set("units", "us")
+    assert "in qt" in client.get(f"{TUB}/bottle").text
 
 
 def test_a_front_is_typed_and_answered(client: TestClient) -> None:

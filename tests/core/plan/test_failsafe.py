@@ -5,7 +5,7 @@ import pytest
 from mitten.core.judge.days import Failure, of_season
 from mitten.core.judge.outcomes import outcome_of
 from mitten.core.judge.outlooks import everything_that_fails, outlook
-from mitten.core.plan.failsafe import BOTTLE_LAG_MIN, BOTTLE_W, Help, cut_out, in_a_cut, survivable
+from mitten.core.plan.failsafe import Bottle, Help, cut_out, in_a_cut, survivable
 from mitten.demo import demo_designs
 from tests.catalogue import CATALOGUE
 from tests.designs import mat_data, read
@@ -51,9 +51,18 @@ def test_whatever_is_done_in_a_cut_keeps_the_box_warmer_and_all_of_it_most(helps
     assert helps[""].coldest_c < helps["everything"].coldest_c
 
 
-def test_a_bottle_gives_what_it_holds() -> None:
+@pytest.mark.parametrize("litres", [0.5, 1.5, 5.0])
+def test_a_bottle_gives_what_it_holds(litres: float) -> None:
     """Energy of the lump: power at first times its time constant is its heat above the air."""
-    assert pytest.approx(1.5 * 4180 * 33, rel=0.02) == BOTTLE_W * BOTTLE_LAG_MIN * 60
+    bottle = Bottle(litres, 55.0)
+    assert bottle.gives_w(22.0) * bottle.lag_min * 60 == pytest.approx(litres * 4180 * 33)
+    assert bottle.gives_w(60.0) == 0.0
+
+
+def test_a_larger_bottle_cools_slower_and_keeps_the_box_warmer() -> None:
+    assert Bottle(6.0).lag_min == pytest.approx(1.587 * Bottle(1.5).lag_min, rel=1e-3), "as the cube root of volume"
+    small, usual, large = (in_a_cut(MAT, CATALOGUE, "bottle", Bottle(litres)) for litres in (0.5, 1.5, 6.0))
+    assert small.coldest_c < usual.coldest_c < large.coldest_c
 
 
 def test_failures_of_all_seasons_begin_with_the_one_that_is_shown() -> None:

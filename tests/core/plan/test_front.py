@@ -2,11 +2,13 @@
 
 import pytest
 
+from mitten.core.design.amounts import plain
 from mitten.core.judge.days import of_season
 from mitten.core.physics.transient.regulation import DAY_MIN
 from mitten.core.plan.front import front, room_through
 from mitten.demo import demo_designs
 from tests.catalogue import CATALOGUE
+from tests.random_designs import random_design
 
 TUB, COAST = demo_designs()[3], demo_designs()[5]
 
@@ -42,3 +44,14 @@ def test_the_room_is_tomorrows_from_midnight_to_midnight_alone() -> None:
     assert room(DAY_MIN) == pytest.approx(5.0)
     assert room(1.5 * DAY_MIN) == pytest.approx(7.0)
     assert room(2 * DAY_MIN) == usual(2 * DAY_MIN)
+
+
+def test_a_room_is_not_kept_cooler_because_something_is_too_cold() -> None:
+    """This box is too cold of a usual night already, which no cooler day mends."""
+    found = front(random_design(201), CATALOGUE, "winter", (30.0, 38.0, 31.0))
+    assert found.worst is not None
+    assert not found.worst.is_cold
+    assert plain(found.change) == "Keep the room below 31 °C until then"
+    assert found.left is not None
+    assert found.left.is_cold
+    assert found.left.celsius == pytest.approx(found.coldest_c)

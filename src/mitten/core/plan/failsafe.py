@@ -6,16 +6,12 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from math import ceil
 
-import numpy as np
-
 from mitten.core.catalogue import Catalogue
 from mitten.core.catalogue.materials import MeshType
 from mitten.core.design import FACES, Control, Design, Heater
 from mitten.core.judge.days import SEASONS, Failure, Through, fail_from, failing, of_season, temperatures_kept
 from mitten.core.judge.outcomes import GOES_ON_MIN, Outcome, outcome_of, worst_minute
 from mitten.core.judge.outlooks import Outlook
-from mitten.core.physics.arrays import Array
-from mitten.core.physics.reading.traced import Course
 from mitten.core.physics.running import make_ready
 from mitten.core.physics.transient.channels import MINUTE_S
 from mitten.core.plan.night_source import free_name
@@ -34,16 +30,42 @@ COVER = MeshType(
     label="covered mesh", open_share=0.03, wire_short_absorptance=0.7, wire_emissivity=0.9, service_c=60.0
 )  # fmt: skip
 
-BOTTLE_L, BOTTLE_C, BOTTLE_AREA_M2, BOTTLE_FILM_W_M2K = 1.5, 55.0, 0.085, 9.0
-"""A drinks bottle of hot water in a cloth, its surface, and what it gives off by air and radiation a kelvin."""
+BOTTLE_AREA_M2_L23, BOTTLE_FILM_W_M2K = 0.065, 9.0
+"""The surface of a drinks bottle of one litre, which grows as the two-thirds power of what it holds, and what it gives
+off through its cloth by air and radiation, a square metre and kelvin; starting points to verify.
+"""
 
 WATER_J_LK = 4180.0
-BOTTLE_LAG_MIN = BOTTLE_L * WATER_J_LK / (BOTTLE_FILM_W_M2K * BOTTLE_AREA_M2) / MINUTE_S
-BOTTLE_W = 25.0
-"""The time constant with which it cools, and about what it gives off at first."""
+A_COLD_BOX_C = 20.0
+"""About how warm it is where a bottle is put: of the catalogue's entry alone, which wants a power."""
 
 BOTTLE, LIKE = "warm-bottle", "ceramic-emitter"
 """A bottle radiates and warms the air as such an emitter does: to all sides, without light."""
+
+
+@dataclass(frozen=True)
+class Bottle:
+    """A closed bottle of hot water in a cloth: how much it holds, and how warm it is when it is put in."""
+
+    litres: float = 1.5
+    water_c: float = 55.0
+
+    @property
+    def given_w_k(self) -> float:
+        """What it gives off for each kelvin above what is around it."""
+        return float(BOTTLE_FILM_W_M2K * BOTTLE_AREA_M2_L23 * self.litres ** (2 / 3))
+
+    @property
+    def lag_min(self) -> float:
+        """The time constant with which it cools."""
+        return self.litres * WATER_J_LK / self.given_w_k / MINUTE_S
+
+    def gives_w(self, around_c: float) -> float:
+        """What it gives off at first."""
+        return max(self.given_w_k * (self.water_c - around_c), 0.0)
+
+
+USUAL_BOTTLE = Bottle()
 
 
 @dataclass(frozen=True)
@@ -156,20 +178,21 @@ class Help:
     key: str
     hours: float | None
     coldest_c: float
+    bottle: Bottle = USUAL_BOTTLE
 
 
 HELPS = ("", "blanket", "cover", "bottle", "everything")
 """Nothing, a blanket round the box, vents and mesh covered, a warm bottle, and all three."""
 
 
-def in_a_cut(design: Design, catalogue: Catalogue, key: str) -> Help:
+def in_a_cut(design: Design, catalogue: Catalogue, key: str, bottle: Bottle = USUAL_BOTTLE) -> Help:
     """A power cut in winter as the lamps go off, which stops the room's heating too, with one thing done about it.
 
     Raises:
         UnsolvedError: the design finds no rest.
     """
     has_bottle = key in ("bottle", "everything")
-    boxed, catalogue = _with_bottle(design, catalogue) if has_bottle else (design, catalogue)
+    boxed, catalogue = _with_bottle(design, catalogue, bottle) if has_bottle else (design, catalogue)
     through = _without_power(of_season(boxed, catalogue, COLDEST_SEASON), bottle_name(design) if has_bottle else "")
     day = through.moving.repeating_day(through.happening)
     failure = Failure("power-cut")
@@ -179,12 +202,13 @@ def in_a_cut(design: Design, catalogue: Catalogue, key: str) -> Help:
     if changed is not through:
         start = temperatures_kept(through.moving, changed.moving, start)
     if has_bottle:
-        _warm_the_bottle(changed, design, start, day, begins_min)
+        # From there on it cools as a lump does.
+        start[_of_the_bottle(changed, design)] = bottle.gives_w(float(day.warm_c[day.row_at(begins_min)]))
     # Most heating of rooms needs power too.
     changed = failing(changed, failure, begins_min)
     course = fail_from(changed, start, GOES_ON_MIN, begins_min, Failure("room-heating"))
     outcome = Outcome(failure, begins_min, course)
-    return Help(key, outcome.hours_to_cold, outcome.coldest.celsius)
+    return Help(key, outcome.hours_to_cold, outcome.coldest.celsius, bottle)
 
 
 def _without_power(through: Through, name: str) -> Through:
@@ -217,18 +241,18 @@ def _covered(design: Design, catalogue: Catalogue) -> tuple[Design, Catalogue]:
     return design.model_copy(update={"enclosure": closed}), catalogue
 
 
-def _with_bottle(design: Design, catalogue: Catalogue) -> tuple[Design, Catalogue]:
+def _with_bottle(design: Design, catalogue: Catalogue, bottle: Bottle) -> tuple[Design, Catalogue]:
     """The design with a place for a bottle, on the ground at the warm end, and a catalogue that has bottles."""
     box, name = design.enclosure, bottle_name(design)
     warm_x_m = max((one.x_m * one.watts for one in design.heaters), default=0.0)
     weight = sum(one.watts for one in design.heaters)
     x_m = sum(one.x_m * one.watts for one in design.heaters) / weight if weight and warm_x_m else box.length_m / 2
-    bottle = Heater(
-        name=name, kind=BOTTLE, watts=BOTTLE_W, on="always",
+    heater = Heater(
+        name=name, kind=BOTTLE, watts=bottle.gives_w(A_COLD_BOX_C), on="always",
         x_m=min(max(x_m, 0.1), box.length_m - 0.1), y_m=box.depth_m / 2, z_m=design.substrate.depth_m + 0.1,
     )  # fmt: skip
-    kind = catalogue.sources[LIKE].model_copy(update={"warm_up_min": BOTTLE_LAG_MIN})
-    boxed = design.model_copy(update={"heaters": (*design.heaters, bottle)})
+    kind = catalogue.sources[LIKE].model_copy(update={"warm_up_min": bottle.lag_min})
+    boxed = design.model_copy(update={"heaters": (*design.heaters, heater)})
     return boxed, catalogue.with_entry("sources", BOTTLE, kind)
 
 
@@ -237,10 +261,7 @@ def bottle_name(design: Design) -> str:
     return free_name("Warm bottle", {part.name for part in design.powered})
 
 
-def _warm_the_bottle(through: Through, design: Design, start: Array, day: Course, begins_min: float) -> None:
-    """Put what the bottle gives off at first into a place (K,): from there on it cools as a lump does."""
+def _of_the_bottle(through: Through, design: Design) -> int:
+    """Which unknown of a box is what the bottle gives off."""
     box, name = through.moving.box, bottle_name(design)
-    number = next(n for n, channel in enumerate(box.channels) if channel.name == name)
-    air_c = float(day.warm_c[day.row_at(begins_min)])
-    gives_w = BOTTLE_FILM_W_M2K * BOTTLE_AREA_M2 * (BOTTLE_C - air_c)
-    start[np.arange(len(start))[box.place.powers][number]] = max(gives_w, 0.0)
+    return int(box.place.powers.start) + next(n for n, channel in enumerate(box.channels) if channel.name == name)

@@ -38,6 +38,11 @@ class Worst:
     minute: float
 
     @property
+    def is_cold(self) -> bool:
+        """Whether it is too cold, and not too warm."""
+        return self.celsius < self.borne_c
+
+    @property
     def beyond_k(self) -> float:
         """How far beyond; positive for too cold as for too warm."""
         return abs(self.celsius - self.borne_c)
@@ -160,28 +165,33 @@ def _best(
 def _in_another_room(
     through: Through, worst: Worst, left_with: Callable[[Through], Worst | None]
 ) -> tuple[str, Worst | None]:  # fmt: skip
-    """The room kept warmer, or cooler, by as much as it takes: what is left where even that is not enough."""
-    cold = worst.celsius < worst.borne_c
+    """The room kept warmer, or cooler, by as much as it takes, and no further: what is left where even that is not
+    enough.
+    """
     limit_c, left, usual = through.happening.room_c(worst.minute), worst, through.happening.room_c
-    pick, towards = (max, 1.0) if cold else (min, -1.0)
-    words = ""
+    pick, towards = (max, 1.0) if worst.is_cold else (min, -1.0)
+    best: tuple[str, Worst] | None = None
     for _ in range(ROOM_TRIES):
         limit_c = round((limit_c + towards * (left.beyond_k + SPARE_K)) * HALF_DEGREES) / HALF_DEGREES
 
         def kept(minute: float, limit_c: float = limit_c) -> float:
             return pick(usual(minute), limit_c)
 
-        words = f"{'Heat the room to' if cold else 'Keep the room below'} {celsius(limit_c)} until then"
+        words = f"{'Heat the room to' if worst.is_cold else 'Keep the room below'} {celsius(limit_c)} until then"
         now = left_with(replace(through, happening=replace(through.happening, room_c=kept)))
         if now is None:
             return words, None
+        if best is None or now.beyond_k < best[1].beyond_k:
+            best = words, now
+        if now.is_cold != worst.is_cold:
+            break
         left = now
-    return words, left
+    return best or ("", worst)
 
 
 def _changes(through: Through, worst: Worst) -> Iterator[tuple[str, Through]]:
     """One thing that can be done tonight at a time, the least trouble first."""
-    yield from _too_cold(through, worst) if worst.celsius < worst.borne_c else _too_warm(through)
+    yield from _too_cold(through, worst) if worst.is_cold else _too_warm(through)
 
 
 def _too_cold(through: Through, worst: Worst) -> Iterator[tuple[str, Through]]:

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from mitten.core.catalogue import Catalogue, targets_of
 from mitten.core.design import Design
 from mitten.core.design.amounts import with_marks
-from mitten.core.design.units import TEMPERATURE, Units
+from mitten.core.design.units import LITRES, TEMPERATURE, Units
 from mitten.core.judge.outlooks import Outlook
 from mitten.core.plan.failsafe import CutOut, Help, Survivable
 from mitten.web.pages import segment
@@ -112,8 +112,8 @@ _DONE = {
     "": "Nothing",
     "blanket": "A folded blanket round the box and over it",
     "cover": "Vents shut, a cloth over the mesh",
-    "bottle": with_marks("A bottle of {1.5 l} of hot water at {55 °C} in a cloth, at the warm end"),
-    "everything": "All three",
+    "bottle": "A bottle of %s in a cloth, at the warm end",
+    "everything": "All three, the bottle of %s",
 }
 
 
@@ -175,8 +175,27 @@ def _of_cut_out(one: CutOut, units: Units) -> Answer:
 
 
 def _help_row(one: Help, units: Units) -> HelpRow:
+    bottle = with_marks(f"{{{one.bottle.litres:g} l}} of hot water at {{{one.bottle.water_c:g} °C}}")
+    words = _DONE[one.key] % bottle if "%s" in _DONE[one.key] else _DONE[one.key]
     hours = "longer than 12 h" if one.hours is None else "none" if one.hours == 0 else after_words(60 * one.hours)
-    return HelpRow(units.say(_DONE[one.key]), hours, f"{units.degrees(one.coldest_c)} {units.unit_of(TEMPERATURE)}")
+    return HelpRow(units.say(words), hours, f"{units.degrees(one.coldest_c)} {units.unit_of(TEMPERATURE)}")
+
+
+@dataclass(frozen=True)
+class BottleView:
+    """A bottle as its form has it, in the keeper's units, and what comes of it."""
+
+    litres: str
+    water: str
+    volume: str
+    degree: str
+    helps: Sequence[HelpRow]
+
+
+def bottle_view(litres: str, water: str, found: Sequence[Help], units: Units) -> BottleView:
+    """What was typed, and what was worked out for it."""
+    rows = [_help_row(one, units) for one in found]
+    return BottleView(litres, water, units.unit_of(LITRES), units.unit_of(TEMPERATURE), rows)
 
 
 def stuck_words(one: Outlook) -> str:
