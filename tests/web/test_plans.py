@@ -4,6 +4,7 @@ import csv
 import threading
 from concurrent.futures import BrokenExecutor, Future, ProcessPoolExecutor, ThreadPoolExecutor
 from io import StringIO
+from time import monotonic, sleep
 
 import pytest
 from markupsafe import escape
@@ -115,6 +116,7 @@ def test_plans_are_shown_as_they_come_and_one_is_put_on_the_bench(client: TestCl
     beside = client.get("/enclosures/6/plans/beside", params={"show": [key]})
     assert beside.status_code == 200
     assert "Plans side by side" in beside.text
+    assert "danger" in how_soon(client, f"/enclosures/6/plans/stuck?plan={key}")
     answer = client.post("/enclosures/6/plans/take", data={"plan": key}, follow_redirects=False)
     assert answer.headers["location"] == "/enclosures/6"
     taken = shelf.open(6)
@@ -125,7 +127,18 @@ def test_plans_are_shown_as_they_come_and_one_is_put_on_the_bench(client: TestCl
     assert shelf.open(6).design == COAST
 
 
+def how_soon(client: TestClient, path: str) -> str:
+    """What is said of a plan whose thermostat sticks, once that was gone through."""
+    text = client.post(path).text
+    until = monotonic() + 60
+    while "working" in text and monotonic() < until:
+        sleep(0.1)
+        text = client.get(path).text
+    return text
+
+
 def test_a_plan_that_is_not_there_any_more_leads_back_to_the_list(client: TestClient, shelf: Shelf) -> None:
+    assert "danger" not in client.post("/enclosures/6/plans/stuck?plan=gone").text
     answer = client.post("/enclosures/6/plans/take", data={"plan": "gone"}, follow_redirects=False)
     assert answer.headers["location"] == "/enclosures/6/plans"
     assert shelf.open(6).design == COAST

@@ -17,7 +17,7 @@ from mitten.web.searches import Searches
 
 _LOG = logging.getLogger(__name__)
 
-MOST_KEPT = 12
+MOST_KEPT = 40
 MOST_WAIT_S = 20.0
 BROKE_OFF = "This broke off, for a reason that nobody foresaw. Try again, or change something."
 

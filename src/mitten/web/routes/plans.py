@@ -1,5 +1,6 @@
 """Plans: a search beside the pages, its results, and one of them put on the bench."""
 
+from functools import partial
 from typing import Annotated, Literal
 from urllib.parse import urlencode
 
@@ -8,6 +9,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from mitten.core.design import Approach
 from mitten.core.design.units import Units
+from mitten.core.judge.outlooks import outlook
 from mitten.core.plan.search import Brief, Plan, source_words
 from mitten.store import Shelved
 from mitten.web.at import MAIN_CONDITION
@@ -15,6 +17,7 @@ from mitten.web.owned import NotOwnedError, add_gear, owned_gear, read_owned, re
 from mitten.web.routes.common import EnclosureId, Services, TheServices, TheUnits, wants_a_part
 from mitten.web.searches import Searching
 from mitten.web.views.card import Card, card_of
+from mitten.web.views.check import stuck_words
 from mitten.web.views.plans import MOST_PURCHASES, PlansView, key_of, plans_view
 from mitten.web.views.variants import Candidate, compare_view
 
@@ -24,6 +27,7 @@ Order = Literal["best", "chance", "price", "kwh", "gentle"]
 WHOLE = "plans.html"
 MOST_AVOIDED = 20
 MOST_SIDE_BY_SIDE = 3
+PlanKey = Annotated[str, Query(max_length=40)]
 OWN = ("own", "own_fixture", "own_hours")
 """Fields of gear that was refused, in the address."""
 
@@ -178,6 +182,28 @@ def _view(services: Services, shelved: Shelved, searching: Searching | None, ord
         services.catalogue,
         before,
     )
+
+
+@router.post(PAGE + "/stuck", response_class=HTMLResponse, responses={404: {}})
+def begin_stuck(request: Request, enclosure_id: EnclosureId, services: TheServices, plan: PlanKey = "") -> Response:
+    """Begin to go through a summer day in which a plan's thermostats stick on."""
+    found = _plan(services, enclosure_id, plan)
+    if found is not None:
+        step = partial(outlook, found.design, services.catalogue, "summer", "stuck-on")
+        services.undertakings.of((enclosure_id, "stuck", plan), found.design, lambda: [step], goes_on=True)
+    return show_stuck(request, enclosure_id, services, plan)
+
+
+@router.get(PAGE + "/stuck", response_class=HTMLResponse, responses={404: {}})
+def show_stuck(request: Request, enclosure_id: EnclosureId, services: TheServices, plan: PlanKey = "") -> Response:
+    """How soon that is dangerous, if it is known by now; nothing for a plan that is no more."""
+    found = _plan(services, enclosure_id, plan)
+    work = services.undertakings.known((enclosure_id, "stuck", plan), found.design) if found else None
+    context = {
+        "path": f"/enclosures/{enclosure_id}", "plan": plan, "work": work, "fault": work.trouble if work else "",
+        "words": stuck_words(work.results[0]) if work and work.results else "",
+    }  # fmt: skip
+    return services.pages.answer(request, "_plan_stuck.html", context)
 
 
 @router.post(PAGE + "/take", responses={303: {}, 404: {}, 422: {}})

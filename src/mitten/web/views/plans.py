@@ -62,6 +62,7 @@ class PlanRow:
     parts: int
     stuck: str
     harmless: bool
+    can_stick: bool
     reasons: Sequence[str]
     gives_up: str
     drawing: Markup
@@ -180,6 +181,7 @@ def _row(
         sets=controls_words(plan, units), chance=chance_words(plan.chance),
         kwh=f"{plan.kwh_year:.0f} kWh", running=running, price=f"{plan.price:.0f}", parts=plan.parts,
         stuck=_when_stuck(plan), harmless=plan.harmless_when_stuck,
+        can_stick=any(control.is_thermostat for control in plan.design.controls),
         reasons=[units.say(one) for one in explanation(plan, progress)],
         gives_up=GIVES_UP[plan.approach], drawing=card.drawing, best=best, simplest=simplest,
         asks=[units.say(one) for one in asked_of_the_box(plan)],

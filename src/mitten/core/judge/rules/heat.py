@@ -190,6 +190,11 @@ def _too_strong_when_stuck(case: Case) -> Iterator[Finding]:
             f"{where} {celsius(surface_c, 0)}, limit {celsius(targets.danger_contact_c)}",
         ),
         (
+            stuck.basking.operative_c - targets.danger_body_c,
+            f"a body at the basking place {celsius(stuck.basking.operative_c, 0)}, limit "
+            f"{celsius(targets.danger_body_c)}",
+        ),
+        (
             stuck.air.cool_c - targets.danger_air_c,
             f"all air {celsius(stuck.air.cool_c, 0)}, limit {celsius(targets.danger_air_c)}",
         ),
