@@ -111,6 +111,17 @@ def test_a_box_stores_what_its_solids_weigh() -> None:
     assert network(design).capacity_j_k.sum() == pytest.approx(walls + ground + ledge, rel=1e-6)
 
 
+def test_a_dish_stores_the_water_in_it() -> None:
+    """The same slab as a dish and as a stone: seven tenths of it are water."""
+    data = ledge_data()
+    stores = {}
+    for role in ("perch", "water"):
+        data["sites"][0] = {**data["sites"][0], "role": role, "material": "resin", "thickness_mm": 50.0}
+        stores[role] = network(read(data)).capacity_j_k.sum()
+    resin = CATALOGUE.site_materials["resin"].heat_capacity_mj_m3k
+    assert stores["water"] - stores["perch"] == pytest.approx(0.3 * 0.26 * 0.05 * 0.7 * (4.18 - resin) * 1e6, rel=1e-6)
+
+
 @pytest.mark.parametrize("minutes", [5, 10, 30, 60])
 def test_a_thick_wall_takes_up_heat_like_a_half_space(minutes: int) -> None:
     """``q = k / sqrt(pi a t)`` where the surface is held; Carslaw & Jaeger, Conduction of Heat in Solids."""

@@ -24,7 +24,7 @@ from mitten.core.physics.radiation.exchange import opening_gain_w
 from mitten.core.physics.radiation.sources import Sources
 from mitten.core.physics.solids.network import SolidNetwork
 from mitten.core.physics.transient.basis import Basis
-from mitten.core.physics.transient.channels import LEVELS, Channel, Heating, heating_of
+from mitten.core.physics.transient.channels import LEVELS, Channel, heating_of
 from mitten.core.physics.transient.linear import LinearSystem
 
 Regime = tuple[tuple[int, float], ...]
@@ -100,6 +100,15 @@ class Frozen:
     systems: dict[Regime, LinearSystem] = field(default_factory=dict)
 
 
+@dataclass(frozen=True, eq=False)
+class _Heated:
+    """What one watt of a source heats: the patterns (k,) and the air (m,), and where its plume begins (m,)."""
+
+    patterns: Array
+    air: Array
+    plume: Array
+
+
 class Box:
     """An enclosure with what it stores, to be taken through time."""
 
@@ -111,7 +120,7 @@ class Box:
         self.surroundings, self.channels, self.sensors = surroundings, tuple(channels), tuple(sensors)
         self.place = Place(basis.count, prepared.zones.count, len(self.channels), len(self.sensors))
         self.air_j_k = air_capacity_j_k(prepared, surroundings)
-        self._heating: dict[tuple[int, int], Heating] = {}
+        self._heating: dict[tuple[int, int], _Heated] = {}
         self._idle = load_of(prepared, Sources(), surroundings)
         self._shape = prepared.zones.columns, prepared.zones.layers
 
@@ -131,15 +140,21 @@ class Box:
         whole[place.probes, place.probes] = np.diag([sensor.lag_s for sensor in self.sensors])
         return whole
 
-    def heating(self, number: int, power_w: float) -> Heating:
+    def heating(self, number: int, power_w: float) -> "_Heated":
         """What a watt of a channel heats, while it gives off about so much."""
         channel = self.channels[number]
         level = int(np.clip(np.ceil(power_w / max(channel.full_w, 1e-9) * LEVELS - 0.5), 1, LEVELS))
         key = number, level
         if key not in self._heating:
             sources = channel.sources_at(level / LEVELS)
-            self._heating[key] = heating_of(sources, self.prepared, self.network, self.surroundings)
+            heated = heating_of(sources, self.prepared, self.network, self.surroundings)
+            self._heating[key] = _Heated(self.basis.patterns.T @ heated.solids, heated.air, heated.plume)
         return self._heating[key]
+
+    @cached_property
+    def _felt(self) -> list[Array]:
+        """What each probe takes from the patterns (k,)."""
+        return [self.basis.patterns.T @ sensor.solids for sensor in self.sensors]
 
     def surface_k(self, at: Array) -> Array:
         """Patches (n,) at a place."""
@@ -179,18 +194,18 @@ class Box:
         radiated = basis.view * (4 * SIGMA_W_M2K4 * surface_k**3)
         films = patterns.T * film
         loss[solids, solids] = basis.conductance_w_k + (radiated + films) @ patterns
-        loss[solids, air] = -(films @ shares)
-        loss[air, solids] = -(shares.T @ films.T)
+        both_ways = films @ shares
+        loss[solids, air], loss[air, solids] = -both_ways, -both_ways.T
         loss[air, air] = coefficients.transport_w_k + np.diag(film @ shares)
         self._couple_water(loss, coefficients)
         for number, power_w in enumerate(powers_w):
             heated = self.heating(number, float(power_w))
-            loss[solids, powers.start + number] = -(basis.patterns.T @ heated.solids)
+            loss[solids, powers.start + number] = -heated.patterns
             loss[air, powers.start + number] = -heated.air
         loss[powers, powers] = np.eye(place.channels)
         for number, sensor in enumerate(self.sensors):
             row = probes.start + number
-            loss[row, solids], loss[row, air] = -(basis.patterns.T @ sensor.solids), -sensor.air
+            loss[row, solids], loss[row, air] = -self._felt[number], -sensor.air
             loss[row, powers], loss[row, row] = -sensor.own_k_w, 1.0
         return loss
 

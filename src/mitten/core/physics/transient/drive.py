@@ -336,15 +336,23 @@ class Drive:
             return self._latest[2]
         frozen = self._kept_for(key, now_s)
         if frozen is None:
-            here = self.at.copy()
+            kept = self._frozen[key]
+            here = self._to_freeze_at(kept)
             here[box.place.powers] = powers
             frozen = box.freeze(here, self.happening.room_c(self.minute))
             self.renewals += 1
-            kept = self._frozen[key]
             del kept[: len(kept) + 1 - MOST_KEPT]
             kept.append((now_s, frozen))
         self._latest = self.at, key, frozen
         return frozen
+
+    def _to_freeze_at(self, kept: Sequence[tuple[float, Frozen]]) -> Array:
+        """This place; half-way from the last one where that is near and merely old: air that comes to rest would
+        otherwise swing for ever between two places, each of which leads to the other.
+        """
+        if kept and self._is_near(kept[-1][1]):
+            return np.asarray((self.at + kept[-1][1].at) / 2)
+        return self.at.copy()
 
     def _kept_for(self, key: tuple[int, ...], now_s: float) -> Frozen | None:
         """Coefficients of before that serve here."""
@@ -357,16 +365,22 @@ class Drive:
         return None
 
     def _serves(self, frozen: Frozen, age_s: float) -> bool:
-        box = self.box
-        moved = self.at - frozen.at
-        air_k = float(np.abs(moved[box.place.air]).max())
-        room_k = abs(self.happening.room_c(self.minute) + ZERO_C_K - frozen.room_k)
-        if air_k > MOVED_AIR_K or room_k > MOVED_ROOM_K:
+        """Whether coefficients are near enough, and nearer when they are old."""
+        if age_s < OLD_S or self._is_switching:
+            return self._is_near(frozen)
+        return self._is_near(frozen, SETTLING_K, SETTLING_K, SETTLING_K)
+
+    def _is_near(
+        self, frozen: Frozen, surface_k: float = MOVED_SURFACE_K, air_k: float = MOVED_AIR_K,
+        room_k: float = MOVED_ROOM_K,
+    ) -> bool:  # fmt: skip
+        """Whether nothing has moved by so much since coefficients were worked out; the quickest to tell comes first."""
+        box, moved = self.box, self.at - frozen.at
+        if np.abs(moved[box.place.air]).max() > air_k:
             return False
-        surface_k = float(np.abs(box.basis.of_patches @ moved[box.place.solids]).max())
-        if surface_k > MOVED_SURFACE_K:
+        if abs(self.happening.room_c(self.minute) + ZERO_C_K - frozen.room_k) > room_k:
             return False
-        return age_s < OLD_S or self._is_switching or max(surface_k, air_k, room_k) < SETTLING_K
+        return bool(np.abs(box.basis.of_patches @ moved[box.place.solids]).max() <= surface_k)
 
     @property
     def _is_switching(self) -> bool:
