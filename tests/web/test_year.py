@@ -150,7 +150,7 @@ def test_a_bottle_of_ones_own_is_tried(client: TestClient) -> None:
     assert "A bottle of 4 l of hot water at 50 °C in a cloth" in page
     assert "until it is too cold" in page
     client.cookies.set("units", "us")
-    assert "in qt" in client.get(f"{TUB}/bottle").text
+    assert "qt of water" in client.get(f"{TUB}/bottle").text
 
 
 def test_a_front_is_typed_and_answered(client: TestClient) -> None:

@@ -11,7 +11,21 @@ from starlette.middleware.trustedhost import TrustedHostMiddleware
 from mitten.store import Shelf
 from mitten.web.assessments import Assessments
 from mitten.web.pages import STATIC
-from mitten.web.routes import bench, check, days, edits, history, library, plans, shelf, shopping, start, variants, year
+from mitten.web.routes import (
+    bench,
+    bottle,
+    check,
+    days,
+    edits,
+    history,
+    library,
+    plans,
+    shelf,
+    shopping,
+    start,
+    variants,
+    year,
+)
 from mitten.web.routes.common import begin_services
 from mitten.web.searches import Searches
 from mitten.web.troubles import say_troubles
@@ -30,7 +44,9 @@ def create_app(
     app = FastAPI(title="Mitten", docs_url=None, redoc_url=None, lifespan=_until_the_end)
     app.state.services = begin_services(keepers_shelf, assessments, searches)
     app.mount("/static", StaticFiles(directory=STATIC), name="static")
-    for routes in (shelf, start, bench, check, days, year, edits, history, variants, plans, shopping, library):
+    for routes in (
+        shelf, start, bench, check, bottle, days, year, edits, history, variants, plans, shopping, library,
+    ):  # fmt: skip
         app.include_router(routes.router)
     say_troubles(app)
     # Level 1: on one machine, higher levels cost more time than they save.

@@ -2,31 +2,23 @@
 
 from collections.abc import Sequence
 from functools import partial
-from typing import Annotated, Any
-from urllib.parse import urlencode
+from typing import Annotated
 
-from fastapi import APIRouter, Form, Query, Request
+from fastapi import APIRouter, Query, Request
 from fastapi.responses import HTMLResponse, Response
 
 from mitten.core.design import Design
-from mitten.core.design.units import LITRES, TEMPERATURE, BadQuantityError, Units
 from mitten.core.judge.days import SEASONS
 from mitten.core.judge.outlooks import everything_that_fails, outlook
-from mitten.core.plan.failsafe import HELPS, USUAL_BOTTLE, Bottle, cut_out, in_a_cut, survivable
+from mitten.core.plan.failsafe import HELPS, cut_out, in_a_cut, survivable
 from mitten.web.routes.common import EnclosureId, Services, TheServices, TheUnits
 from mitten.web.undertakings import Step, Undertaking
-from mitten.web.views.check import answers_view, bottle_view, failures_view, stuck_words
+from mitten.web.views.check import answers_view, failures_view, stuck_words
 
 router = APIRouter()
 PAGE = "/enclosures/{enclosure_id}/failures"
 ANSWERS = "/enclosures/{enclosure_id}/answers"
 STUCK = "/enclosures/{enclosure_id}/stuck"
-BOTTLE = "/enclosures/{enclosure_id}/bottle"
-MOST_LETTERS = 60
-BOTTLE_LIMITS_L, WATER_LIMITS_C = (0.2, 20.0), (30.0, 60.0)
-TypedAgain = Annotated[str, Query(max_length=MOST_LETTERS)]
-"""What was typed before, in the address of what asks for it again."""
-
 Season = Annotated[str, Query(max_length=12)]
 
 
@@ -135,81 +127,6 @@ def _answer_questions(
         "view": answers_view(design, services.catalogue, undertaking.results if undertaking else (), units),
     }  # fmt: skip
     return services.pages.answer(request, "_answers.html", context)
-
-
-@router.post(BOTTLE + "/begin", response_class=HTMLResponse, responses={404: {}, 422: {}})
-def begin_bottle(
-    request: Request, enclosure_id: EnclosureId, services: TheServices, units: TheUnits,
-    litres: Annotated[str, Form(max_length=MOST_LETTERS)] = "",
-    water: Annotated[str, Form(max_length=MOST_LETTERS)] = "",
-    litres_then: TypedAgain = "", water_then: TypedAgain = "",
-) -> Response:  # fmt: skip
-    """Begin to go through a cut with a bottle of one's own, or go on where that was stopped."""
-    typed = litres or litres_then, water or water_then
-    return _bottle(request, services, enclosure_id, units, *typed, begins=True)
-
-
-@router.get(BOTTLE, response_class=HTMLResponse, responses={404: {}, 422: {}})
-def show_bottle(
-    request: Request, enclosure_id: EnclosureId, services: TheServices, units: TheUnits,
-    litres_then: TypedAgain = "", water_then: TypedAgain = "",
-) -> Response:  # fmt: skip
-    """The bottle's form, and what is known of it."""
-    return _bottle(request, services, enclosure_id, units, litres_then, water_then)
-
-
-@router.post(BOTTLE + "/stop", response_class=HTMLResponse, responses={404: {}, 422: {}})
-def stop_bottle(
-    request: Request, enclosure_id: EnclosureId, services: TheServices, units: TheUnits,
-    litres_then: TypedAgain = "", water_then: TypedAgain = "",
-) -> Response:  # fmt: skip
-    """Let it be."""
-    services.undertakings.stop((enclosure_id, "bottle"))
-    return _bottle(request, services, enclosure_id, units, litres_then, water_then)
-
-
-def _bottle(
-    request: Request, services: Services, enclosure_id: int, units: Units, litres: str, water: str, *,
-    begins: bool = False,
-) -> Response:  # fmt: skip
-    path, key = f"/enclosures/{enclosure_id}", (enclosure_id, "bottle")
-    context: dict[str, Any] = {"path": path, "work": None, "fault": "", "units": units, "query": "", "before": 0}
-    litres = litres or (units.show(LITRES, USUAL_BOTTLE.litres) if not begins else "")
-    water = water or (units.show(TEMPERATURE, USUAL_BOTTLE.water_c) if not begins else "")
-    try:
-        bottle = read_bottle(litres, water, units)
-    except BadQuantityError as error:
-        context |= {"fault": str(error), "view": bottle_view(litres, water, (), units)}
-        return services.pages.answer(request, "_bottle.html", context, 422)
-    design = services.shelf.open(enclosure_id).design
-    subject, keys = (design, bottle), ("bottle", "everything")
-    if begins:
-        steps = [partial(in_a_cut, design, services.catalogue, one, bottle) for one in keys]
-        work: Undertaking | None = services.undertakings.of(key, subject, lambda: steps, goes_on=True)
-    else:
-        work = services.undertakings.known(key, subject)
-    context |= {
-        "work": work, "before": services.undertakings.before(work) if work else 0,
-        "query": "?" + urlencode({"litres_then": litres, "water_then": water}), "fault": work.trouble if work else "",
-        "view": bottle_view(litres, water, work.results if work else (), units),
-    }  # fmt: skip
-    return services.pages.answer(request, "_bottle.html", context)
-
-
-def read_bottle(litres: str, water: str, units: Units) -> Bottle:
-    """A bottle as it was typed.
-
-    Raises:
-        BadQuantityError: with a sentence that says what is wrong with it.
-    """
-    holds, warm_c = units.read(LITRES, litres), units.read(TEMPERATURE, water)
-    if not BOTTLE_LIMITS_L[0] <= holds <= BOTTLE_LIMITS_L[1]:
-        low, high = (units.say_with_unit(LITRES, limit) for limit in BOTTLE_LIMITS_L)
-        raise BadQuantityError(f"A bottle holds {low} to {high}.")
-    if not WATER_LIMITS_C[0] <= warm_c <= WATER_LIMITS_C[1]:
-        low, high = (units.say_with_unit(TEMPERATURE, limit) for limit in WATER_LIMITS_C)
-        raise BadQuantityError(f"Its water is at {low} to {high}: hotter burns through a cloth.")
-    return Bottle(round(holds, 2), round(warm_c, 1))
 
 
 @router.post(STUCK + "/begin", response_class=HTMLResponse, responses={404: {}})
