@@ -7,6 +7,7 @@ gives off (channels,) and what each probe reads (probes,). Temperatures are in k
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from functools import cached_property
+from math import ceil
 
 import numpy as np
 
@@ -143,7 +144,7 @@ class Box:
     def heating(self, number: int, power_w: float) -> "_Heated":
         """What a watt of a channel heats, while it gives off about so much."""
         channel = self.channels[number]
-        level = int(np.clip(np.ceil(power_w / max(channel.full_w, 1e-9) * LEVELS - 0.5), 1, LEVELS))
+        level = min(max(ceil(power_w / max(channel.full_w, 1e-9) * LEVELS - 0.5), 1), LEVELS)
         key = number, level
         if key not in self._heating:
             sources = channel.sources_at(level / LEVELS)

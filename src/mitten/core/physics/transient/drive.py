@@ -178,7 +178,7 @@ class Drive:
         begun_at_an_end = set(held)
         after, given = self._with_bands(seconds, allowed, duties, held)
         leaving = {
-            number: float(np.clip(duty, 0.0, 1.0))
+            number: min(max(duty, 0.0), 1.0)
             for number, duty in enumerate(given)
             if number not in held and not -1e-9 <= duty <= 1.0 + 1e-9
         }
@@ -195,7 +195,7 @@ class Drive:
         if set_c is None or not self._is_proportional(thermostat):
             return 0.0
         over_k = float(after[self.box.place.probes.start + number]) - set_c - self._trims_k[thermostat.name]
-        return float(np.clip(0.5 - over_k / thermostat.band_k, 0.0, 1.0))
+        return min(max(0.5 - over_k / thermostat.band_k, 0.0), 1.0)
 
     def _with_bands(
         self, seconds: float, allowed: Array, duties: Sequence[float], held: Mapping[int, float]
@@ -237,7 +237,7 @@ class Drive:
         if thermostat.switches:
             return float(self._contacts[thermostat.name].is_closed)
         over_k = self._reading_c(thermostat) - set_c - self._trims_k[thermostat.name]
-        return float(np.clip(0.5 - over_k / thermostat.band_k, 0.0, 1.0))
+        return min(max(0.5 - over_k / thermostat.band_k, 0.0), 1.0)
 
     def _reading_c(self, thermostat: Thermostat) -> float:
         return float(self.at[self.box.place.probes.start + self._numbers[thermostat.name]])
@@ -269,7 +269,7 @@ class Drive:
             if self._is_proportional(thermostat) and set_c is not None and 0.0 < duty < 1.0:
                 gap_k, half_k = set_c - self._reading_c(thermostat), thermostat.band_k / 2
                 moved_k = self._trims_k[thermostat.name] + gap_k * seconds / RESET_S
-                self._trims_k[thermostat.name] = float(np.clip(moved_k, -half_k, half_k))
+                self._trims_k[thermostat.name] = min(max(moved_k, -half_k), half_k)
 
     def _switch(self) -> None:
         """Switch the on-off thermostats that have come to the end of their band."""
