@@ -22,7 +22,7 @@ LEAST_STEP_S = 3.75
 MOVED_SURFACE_K, MOVED_AIR_K, MOVED_ROOM_K = 0.8, 0.5, 1.0
 """Coefficients are renewed when something has moved by so much since the last time."""
 
-OLD_S, SETTLING_K = 1200.0, 0.1
+OLD_S, SETTLING_K = 3600.0, 0.1
 """Old ones are renewed for less, so that what comes to rest does so where the steady state does."""
 
 LONG_STEP_K = 1.5
@@ -350,7 +350,7 @@ class Drive:
         """This place; half-way from the last one where that is near and merely old: air that comes to rest would
         otherwise swing for ever between two places, each of which leads to the other.
         """
-        if kept and self._is_near(kept[-1][1]):
+        if kept and self._is_near(kept[-1][1], _moved_k()):
             return np.asarray((self.at + kept[-1][1].at) / 2)
         return self.at.copy()
 
@@ -366,16 +366,14 @@ class Drive:
 
     def _serves(self, frozen: Frozen, age_s: float) -> bool:
         """Whether coefficients are near enough, and nearer when they are old."""
-        if age_s < OLD_S or self._is_switching:
-            return self._is_near(frozen)
-        return self._is_near(frozen, SETTLING_K, SETTLING_K, SETTLING_K)
+        is_old = age_s >= OLD_S and not self._is_switching
+        return self._is_near(frozen, (SETTLING_K, SETTLING_K, SETTLING_K) if is_old else _moved_k())
 
-    def _is_near(
-        self, frozen: Frozen, surface_k: float = MOVED_SURFACE_K, air_k: float = MOVED_AIR_K,
-        room_k: float = MOVED_ROOM_K,
-    ) -> bool:  # fmt: skip
-        """Whether nothing has moved by so much since coefficients were worked out; the quickest to tell comes first."""
-        box, moved = self.box, self.at - frozen.at
+    def _is_near(self, frozen: Frozen, within_k: tuple[float, float, float]) -> bool:
+        """Whether neither a surface nor the air nor the room has moved by more since coefficients were worked out; the
+        quickest to tell comes first.
+        """
+        (surface_k, air_k, room_k), box, moved = within_k, self.box, self.at - frozen.at
         if np.abs(moved[box.place.air]).max() > air_k:
             return False
         if abs(self.happening.room_c(self.minute) + ZERO_C_K - frozen.room_k) > room_k:
@@ -390,3 +388,7 @@ class Drive:
 
     def _is_long(self, before: Array, after: Array) -> bool:
         return float(np.abs((after - before)[self.box.place.air]).max()) > LONG_STEP_K
+
+
+def _moved_k() -> tuple[float, float, float]:
+    return MOVED_SURFACE_K, MOVED_AIR_K, MOVED_ROOM_K
