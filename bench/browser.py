@@ -142,14 +142,21 @@ def _arrows_and_edits(page: Page, address: str) -> Iterator[str]:
 
 def _fixes(address: str) -> str:
     """What would fix the attic terrarium, six targets of which are wrong, in rooms that were not looked at before."""
-    times = []
+    first, whole = [], []
     for step in range(RELEASES // 2):
         room = urlencode({"room.summer.day_c": f"{29 + step / 10:.1f}"}).encode()
         urlopen(f"{address}/enclosures/3/sheet/room", room).read()  # noqa: S310
         begun = perf_counter()
-        urlopen(f"{address}/enclosures/3/margin?fixes=true").read()  # noqa: S310
-        times.append((perf_counter() - begun) * 1000)
-    return f"  fixes of six wrong targets: median {median(times):.0f} ms, most {max(times):.0f} ms (2000)"
+        shown = []
+        while not shown or b"fixes=true" in urlopen(f"{address}/enclosures/3/margin").read():  # noqa: S310
+            urlopen(f"{address}/enclosures/3/margin?fixes=true").read()  # noqa: S310
+            shown.append((perf_counter() - begun) * 1000)
+        first.append(shown[0])
+        whole.append(shown[-1])
+    return (
+        f"  fixes of six wrong targets: the first shown after {median(first):.0f} ms, all after {median(whole):.0f} ms, "
+        f"at most {max(whole):.0f} ms (2000)"
+    )
 
 
 def _hold(page: Page, ref: str) -> tuple[float, float]:

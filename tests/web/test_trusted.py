@@ -1,6 +1,7 @@
 """What the bench can be trusted with: conditions judged wholly, rows of one condition, probes by name, safe defaults."""
 
 import re
+from itertools import pairwise
 from threading import Thread
 from time import monotonic, sleep
 
@@ -9,10 +10,12 @@ import pytest
 from starlette.testclient import TestClient
 
 from mitten.core.judge import assess, judge_in, read_condition, solve_condition
+from mitten.core.plan import Mending, hide_fixes
 from mitten.core.plan.probe_places import place_of, probe_places, probe_words
 from mitten.core.plan.search import Brief
 from mitten.demo import demo_designs
 from mitten.store import Shelf
+from mitten.web import assessments
 from mitten.web.editing import Editing
 from mitten.web.kept import LatestCache
 from mitten.web.searches import AT_ONCE, Searches
@@ -167,9 +170,42 @@ def test_water_and_light_that_miss_are_mended_too(
 ) -> None:
     path = form if form.startswith("part") else f"sheet/{form}"
     assert client.post(f"/enclosures/{number}/{path}", data=changes, headers=HX).status_code == 200
-    margin = client.get(f"/enclosures/{number}/margin?fixes=true").text
-    fixes = re.findall(r'<button class="fix"><span>([^<]*)', margin)
+    fixes = fixes_in(whole_margin(client, number))
     assert any(any(word in fix for word in words) for fix in fixes), fixes
+
+
+def fixes_in(margin: str) -> list[str]:
+    """The words of every fix on offer."""
+    return re.findall(r'<button class="fix" id="[^"]*"><span>([^<]*)', margin)
+
+
+def whole_margin(client: TestClient, number: int) -> str:
+    """The margin once fixes were looked for everywhere, as the page asks for it."""
+    for _ in range(20):
+        margin = client.get(f"/enclosures/{number}/margin?fixes=true").text
+        if "fixes=true" not in margin:
+            break
+    return margin
+
+
+def test_fixes_are_shown_as_they_are_found(client: TestClient, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(assessments, "A_WHILE_S", 0.0)
+    seen = []
+    for _ in range(12):
+        margin = client.get("/enclosures/3/margin?fixes=true").text
+        seen.append(fixes_in(margin))
+        if "fixes=true" not in margin:
+            break
+    assert len(seen) > 2
+    assert all(set(before) <= set(after) for before, after in pairwise(seen)), "what was shown stays"
+    assert len(seen[0]) < len(seen[-1])
+    judged = assess(ATTIC, CATALOGUE)
+    mending = Mending(judged)
+    of_targets = sum(len(mending.fixes_for(verdict)) for verdict in judged.wrong)
+    assert len(seen[-1]) == of_targets + sum(map(len, hide_fixes(judged).values()))
+    ids = re.findall(r'<button class="fix" id="([^"]*)"', margin)
+    assert len(ids) == len(set(ids))
+    assert "fixes=true" not in client.get("/enclosures/3/margin").text, "all is known"
 
 
 def test_where_the_room_is_the_cause_it_is_said(client: TestClient) -> None:

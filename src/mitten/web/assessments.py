@@ -1,9 +1,10 @@
 """Assessments of the latest designs, with their intervals and fixes."""
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from contextlib import contextmanager
 from datetime import UTC, datetime
 from threading import Lock
+from time import monotonic
 from typing import TypeVar
 
 import numpy as np
@@ -14,7 +15,7 @@ from mitten.core.design import Design
 from mitten.core.judge import Assessment, Climates, Condition, assess, assess_in, solve_condition
 from mitten.core.physics.reading.climate import Climate
 from mitten.core.physics.uncertainty import intervals
-from mitten.core.plan import Mending, OvertakenError, hide_fixes
+from mitten.core.plan import Fix, Mending, OvertakenError, hide_fixes
 from mitten.web.kept import LatestCache
 from mitten.web.views.verdict import Fixes, IntervalsByCondition
 
@@ -24,6 +25,9 @@ KEPT_BYTES = 80 * 2**20
 
 KEPT_LET_GO = 4
 KEPT_EXPLORED = 6
+A_WHILE_S = 1.2
+"""So long fixes are looked for before those that are found are shown."""
+
 Known = TypeVar("Known")
 
 
@@ -35,6 +39,7 @@ class Assessments:
         self._kept: LatestCache[Design, Assessment] = LatestCache(KEPT_ASSESSMENTS, KEPT_BYTES, _matrices_of)
         self._sure: LatestCache[Design, IntervalsByCondition] = LatestCache(KEPT_ASSESSMENTS)
         self._fixes: LatestCache[Design, Fixes] = LatestCache(KEPT_ASSESSMENTS)
+        self._mending: LatestCache[Design, Mending] = LatestCache(1)
         self._explored: LatestCache[tuple[Design, Condition], Assessment] = LatestCache(KEPT_EXPLORED)
         self._let_go: LatestCache[Design, Climates] = LatestCache(KEPT_LET_GO)
         self._lock = Lock()
@@ -103,18 +108,30 @@ class Assessments:
         return _intervals_of(self.in_one(design, condition))
 
     def fixes_of(self, design: Design, compute: bool = True, wanted: Callable[[], bool] = lambda: True) -> Fixes | None:
-        """What would mend each wrong target; None if not known yet and not to be computed, or not wanted any more."""
-
-        def work() -> Fixes:
-            assessment = self.of(design)
-            mending = Mending(assessment, wanted)
-            of_targets = {verdict.key: mending.fixes_for(verdict) for verdict in assessment.wrong}
-            return {**of_targets, **hide_fixes(assessment, wanted)}
-
+        """What would mend each wrong target, as far as it is known; with ``compute`` more is looked for, for a while. None
+        if nothing is known yet, or it is not wanted any more.
+        """
+        known = self._fixes.get(design)
+        if not compute or (known is not None and known.is_whole):
+            return known
         try:
-            return self._remembered(self._fixes, design, work if compute else None)
+            return self._fixes.put(design, self._more_fixes(design, {} if known is None else known.of, wanted))
         except OvertakenError:
             return None
+
+    def _more_fixes(self, design: Design, known: Mapping[str, Sequence[Fix]], wanted: Callable[[], bool]) -> Fixes:
+        """Those of some more targets: what was found is shown before the next ones are looked for."""
+        until, assessment, found = monotonic() + A_WHILE_S, self.of(design), dict(known)
+        mending = self._mending.get(design) or self._mending.put(design, Mending(assessment))
+        mending.wanted = wanted
+        for verdict in assessment.wrong:
+            if verdict.key in found:
+                continue
+            found[verdict.key] = mending.fixes_for(verdict)
+            if monotonic() > until:
+                return Fixes(found, is_whole=False)
+        self._mending.clear()
+        return Fixes({**found, **hide_fixes(assessment, wanted)})
 
     @contextmanager
     def _one_at_a_time(self, design: Design) -> Iterator[None]:

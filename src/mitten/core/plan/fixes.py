@@ -49,11 +49,12 @@ class OvertakenError(MittenError):
 
 
 class Mending:
-    """What would mend the targets of one design: every change is worked out once, however many it may mend."""
+    """What would mend the targets of one design: every change is worked out once, however many it may mend. ``wanted``
+    is asked between changes.
+    """
 
     def __init__(self, assessment: Assessment, wanted: Callable[[], bool] = lambda: True) -> None:
-        self.assessment = assessment
-        self._wanted = wanted
+        self.assessment, self.wanted = assessment, wanted
         self._nearly: dict[tuple[Change | None, str], Climate | None] = {}
         self._wholly: dict[Change, Assessment | None] = {}
 
@@ -74,7 +75,7 @@ class Mending:
         for change, design in sorted(offered, key=lambda item: item[0].effort):
             if change.kind in found or len(found) == most or wrong.is_out_of_reach(change):
                 continue
-            if not self._wanted():
+            if not self.wanted():
                 raise OvertakenError("The design was changed in the meantime.")
             value = self._mended(wrong, change, design) if self._may_mend(wrong, change, design) else None
             if value is not None:

@@ -14,8 +14,15 @@ from mitten.core.plan.mains import connected_w
 from mitten.draw import target_bar
 
 SHAPES = {"meets": "●", "near": "▲", "misses": "◆", "unknown": "○"}
-Fixes = Mapping[str, Sequence[Fix]]
-"""Fixes by the key of the target, or of the rule, that they mend."""
+
+
+@dataclass(frozen=True)
+class Fixes:
+    """Fixes by the key of the target, or of the rule, that they mend, and whether they were looked for everywhere."""
+
+    of: Mapping[str, Sequence[Fix]]
+    is_whole: bool = True
+
 
 IntervalsByCondition = Mapping[str, Mapping[str, Interval]]
 """Intervals by condition and path."""
@@ -93,7 +100,8 @@ def margin(
     assessment: Assessment, units: Units, sure: IntervalsByCondition | None = None, fixes: Fixes | None = None
 ) -> Margin:
     """The margin of an assessment, with whiskers and fixes where they are known."""
-    known = fixes or {}
+    known = fixes.of if fixes is not None else {}
+    is_looked_through = fixes is not None and fixes.is_whole
     return Margin(
         headline=units.say(assessment.headline),
         tone=tone(assessment),
@@ -117,7 +125,7 @@ def margin(
         ],
         power=power_rows(assessment),
         is_sure=sure is not None,
-        wants_fixes=sure is not None and assessment.alone is None and is_mendable(assessment) and fixes is None,
+        wants_fixes=sure is not None and assessment.alone is None and is_mendable(assessment) and not is_looked_through,
     )
 
 
