@@ -108,8 +108,9 @@ class Assessments:
         return _intervals_of(self.in_one(design, condition))
 
     def fixes_of(self, design: Design, compute: bool = True, wanted: Callable[[], bool] = lambda: True) -> Fixes | None:
-        """What would mend each wrong target, as far as it is known; with ``compute`` more is looked for, for a while. None
-        if nothing is known yet, or it is not wanted any more.
+        """What would mend each wrong target, as far as it is known; ``compute`` has more looked for, for a while.
+
+        None if nothing is known yet, or it is not wanted any more.
         """
         known = self._fixes.get(design)
         if not compute or (known is not None and known.is_whole):
