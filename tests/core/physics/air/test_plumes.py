@@ -4,9 +4,12 @@ import numpy as np
 import pytest
 
 from mitten.core.judge import assess
+from mitten.core.physics.air import psychrometrics
 from mitten.core.physics.air.ceiling import jet_rise_k
 from mitten.core.physics.arrays import Array
+from mitten.core.physics.balance.preparing import prepare
 from mitten.core.physics.reading.climate import Climate
+from mitten.demo import demo_designs
 from tests.catalogue import CATALOGUE
 from tests.designs import Data, box_data, climate_of, data, lamp, ledge_data, panels, read, tank_data
 
@@ -114,3 +117,16 @@ def test_the_warm_end_is_the_warmer_one_whatever_hangs_where() -> None:
     dead["heaters"].append({**dead["heaters"][0], "name": "Weak", "x_m": 0.15, "watts": 40.0})
     both = climate_of(dead)
     assert both.warm_is_right
+
+
+def test_what_patches_do_to_their_zones_is_the_whole_product_without_its_zeros() -> None:
+    shares = prepare(demo_designs()[0], CATALOGUE).zone_shares
+    weights = np.random.default_rng(3).uniform(0, 2, len(shares.shares))
+    np.testing.assert_allclose(shares.coupled(weights), shares.shares.T @ np.diag(weights) @ shares.shares, atol=1e-12)
+    np.testing.assert_allclose(shares.in_zones(weights), shares.shares.T @ weights)
+    assert shares.in_zones(np.ones(len(weights))).sum() == pytest.approx(len(weights)), "every patch is somewhere"
+
+
+def test_moist_air_is_reckoned_without_a_compiler() -> None:
+    """It would take two seconds of every process, wherever one is installed."""
+    assert psychrometrics.psychrolib.has_numba is False
