@@ -8,7 +8,7 @@ from mitten.core.judge.outlooks import everything_that_fails, outlook
 from mitten.core.plan.failsafe import Bottle, Help, cut_out, in_a_cut, survivable
 from mitten.demo import demo_designs
 from tests.catalogue import CATALOGUE
-from tests.designs import mat_data, read
+from tests.designs import ledge_data, mat_data, read
 
 TUB = demo_designs()[3]
 
@@ -73,3 +73,18 @@ def test_failures_of_all_seasons_begin_with_the_one_that_is_shown() -> None:
     assert (one.season, one.failure.kind) == ("summer", "power-cut")
     again = outlook(TUB, CATALOGUE, "summer", "power-cut")
     assert again == one
+
+
+def test_a_lamp_that_sticks_does_so_while_its_clock_lets_it_shine() -> None:
+    """The box is hottest as the lamps go off; what sticks on then is off the minute after, and looks harmless."""
+    lamp = ledge_data(watts=150.0)
+    lamp["heaters"][0]["control"] = "T"
+    lamp["controls"] = [
+        {"name": "T", "kind": "dimming", "day_c": 30.0, "probe": {"x_m": 0.75, "y_m": 0.3, "z_m": 0.3}}
+    ]  # fmt: skip
+    found = outlook(read(lamp), CATALOGUE, "summer", "stuck-on")
+    assert found.begins_min == pytest.approx((8 + 6) * 60, abs=61)
+    after = dict(found.minutes_to_danger)["contact"]
+    assert after is not None
+    assert after < 60
+    assert found.hottest_c > 60

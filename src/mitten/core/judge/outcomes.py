@@ -11,7 +11,7 @@ from mitten.core.judge.reach import footings
 from mitten.core.physics.arrays import Array
 from mitten.core.physics.reading.body import body_of, time_constant_s
 from mitten.core.physics.reading.traced import Course
-from mitten.core.physics.transient.regulation import Clock
+from mitten.core.physics.transient.regulation import DAY_MIN, Clock
 
 GOES_ON_MIN = 12 * 60
 """So long nobody sees what has failed."""
@@ -130,13 +130,15 @@ def _first(values: Array, limit_c: float) -> float | None:
 
 def worst_minute(day: Course, failure: Failure, clock: Clock) -> float:
     """The minute of the day at which a failure is worst: the cold ones as the lamps go off, the others when it is
-    hottest.
+    hottest in the first half of the lamps' day. It is hottest of all as they go off; but what sticks on then is off by
+    its clock the minute after.
     """
     if failure.kind == "heat-wave":
         return float(day.minutes[0])
     if failure.kind in COLD:
         return float(day.minutes[0] + (clock.day_min if clock.edges_min else 0.0))
-    return float(day.minutes[int(day.warm_c.argmax())])
+    stays_on = day.minutes - day.minutes[0] <= (clock.day_min / 2 if clock.edges_min else DAY_MIN)
+    return float(day.minutes[int(np.where(stays_on, day.warm_c, -np.inf).argmax())])
 
 
 def outcome_of(through: Through, day: Course, failure: Failure) -> Outcome:
