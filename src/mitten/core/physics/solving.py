@@ -3,7 +3,7 @@
 This is the door of the thermal model: a design goes in, a climate comes out.
 """
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Container, Mapping, Sequence
 from dataclasses import dataclass, replace
 from types import MappingProxyType
 
@@ -205,12 +205,15 @@ def setpoints_for(
     Raises:
         NotSettledError, NotRegulatedError: as ``solve_climate``.
     """
-    aimed = aimed_at(design, catalogue, situation, wanted, start, fineness, guess)
-    solver = _Solver(design, catalogue, situation, fineness)
+    return readings_of(aimed_at(design, catalogue, situation, wanted, start, fineness, guess), wanted)
+
+
+def readings_of(aimed: Climate, controls: Container[str]) -> dict[str, Regulated]:
+    """What the probes of some controls read in a climate, by control; those that regulate nothing there left out."""
     return {
         loop.control: replace(aimed.controls[loop.control], probe_c=loop.reading(aimed.state))
-        for loop in solver.loops()
-        if loop.control in wanted
+        for loop in _Solver.of(aimed).loops()
+        if loop.control in controls
     }
 
 

@@ -146,12 +146,13 @@ class _Search:
             if not self.wanted():
                 return
             self._add(box, batch)
+            if first:
+                self._warm_up(furniture)
             yield self.progress
             if first and not self.tried and self._promise() < UNPROMISING:
                 self.put_off = batches[-1]
                 return
             if first:
-                self._warm_up(furniture)
                 # Where the best two do not work, its changes are tried before the third.
                 yield from self._look(looks if self.progress.plans else FIRST_LOOKS[0])
 

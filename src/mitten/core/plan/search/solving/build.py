@@ -11,7 +11,7 @@ from mitten.core.design.editing import Data, data_of
 from mitten.core.judge import read_condition
 from mitten.core.physics.balance.thermostats import Regulated
 from mitten.core.physics.reading.climate import Climate
-from mitten.core.physics.solving import Figure, setpoints_for
+from mitten.core.physics.solving import Figure, aimed_at, readings_of
 from mitten.core.plan.search.screening.extras import SAME, Night
 from mitten.core.plan.search.screening.layouts import Layout
 from mitten.core.plan.search.screening.probing import (
@@ -63,29 +63,72 @@ def build(candidate: Candidate, name: str, catalogue: Catalogue) -> Design:
     """
     design, wishes = _assembled(candidate, name, catalogue), Wishes.of(candidate.furnished.design, catalogue)
     # Where it will be sprayed, what evaporates decides the settings: to find how much, near ones do.
-    exactly = wishes.targets.humidity[0] < WANTS_DAMP
-    first = _set(design, catalogue, candidate, wishes, exactly)
+    exactly, setting = wishes.targets.humidity[0] < WANTS_DAMP, _Setting(catalogue, candidate, wishes)
+    first = setting.of(design, exactly)
     wet = water(first, catalogue)
-    return first if exactly and wet == first else _set(wet, catalogue, candidate, wishes, True)
+    return first if exactly and wet == first else setting.of(wet, True)
 
 
-def _set(design: Design, catalogue: Catalogue, candidate: Candidate, wishes: Wishes, exactly: bool) -> Design:
-    """The design with its setpoints solved, those of the day first; by the coarse grid alone where near ones do."""
-    for aims in _by_day(candidate, wishes):
-        design = _set_days(design, catalogue, aims, wishes, exactly)
-    for control in design.controls:
-        if control.night_c is not None and not _lies_on_a_mat(design, control.name):
-            design = _set_night(design, catalogue, control, wishes, exactly)
-    return design
+class _Setting:
+    """Solves the setpoints of one combination; each solution is begun from the last one of its grid and time of day."""
 
+    def __init__(self, catalogue: Catalogue, candidate: Candidate, wishes: Wishes) -> None:
+        self.catalogue, self.candidate, self.wishes = catalogue, candidate, wishes
+        self._last: dict[tuple[bool, float], Climate] = {}
 
-def _set_night(design: Design, catalogue: Catalogue, control: Control, wishes: Wishes, exactly: bool) -> Design:
-    """One control set so that the cool side has its air on a winter night."""
-    aim = {control.name: (_cool_air, wishes.night_aim_c)}
-    found = _solved(design, catalogue, "winter-night", aim, COARSE)[control.name]
-    if exactly and found.duty > NEARLY_ALL:
-        found = _solved(design, catalogue, "winter-night", aim, 1.0, {control.name: found.duty})[control.name]
-    return with_setpoint(design, catalogue, control.name, {"night_c": _not_above_the_day(control, _reached(found))})
+    def of(self, design: Design, exactly: bool) -> Design:
+        """The design with its setpoints solved, those of the day first; by the coarse grid alone where near ones do."""
+        for aims in _by_day(self.candidate, self.wishes):
+            design = self._set_days(design, aims, exactly)
+        for control in design.controls:
+            if control.night_c is not None and not _lies_on_a_mat(design, control.name):
+                design = self._set_night(design, control, exactly)
+        return design
+
+    def _set_days(self, design: Design, aims: Aims, exactly: bool) -> Design:
+        """The controls set so that the basking place is right in winter and in summer, with a setting for each where
+        they differ, the air too, and mats below what burns who burrows.
+        """
+        winter = self._solved(design, "winter-day", aims, COARSE)
+        guess = {name: found.duty for name, found in winter.items()}
+        exact = self._solved(design, "winter-day", aims, 1.0, guess) if exactly else winter
+        # How much the seasons differ is said well enough by the coarse grid, which is several times as quick.
+        summer = self._solved(design, "summer-day", aims, COARSE, guess)
+        for name in aims:
+            in_winter = _reached(exact[name])
+            if exact[name].status == "cannot reach":
+                in_summer = _rounded(summer[name].probe_c)
+            else:
+                in_summer = _rounded(exact[name].probe_c + summer[name].probe_c - winter[name].probe_c)
+            most_c = self.wishes.safe_on_a_mat_c if _lies_on_a_mat(design, name) else inf
+            # A mat's warmth under the belly is the same day and night.
+            times = ("day_c", "night_c") if _lies_on_a_mat(design, name) else ("day_c",)
+            settings = _by_season(min(in_winter, most_c), min(in_summer, most_c), times)
+            design = with_setpoint(design, self.catalogue, name, settings)
+        return design
+
+    def _set_night(self, design: Design, control: Control, exactly: bool) -> Design:
+        """One control set so that the cool side has its air on a winter night."""
+        aim = {control.name: (_cool_air, self.wishes.night_aim_c)}
+        found = self._solved(design, "winter-night", aim, COARSE)[control.name]
+        if exactly and found.duty > NEARLY_ALL:
+            found = self._solved(design, "winter-night", aim, 1.0, {control.name: found.duty})[control.name]
+        night_c = _not_above_the_day(control, _reached(found))
+        return with_setpoint(design, self.catalogue, control.name, {"night_c": night_c})
+
+    def _solved(
+        self, design: Design, name: str, aims: Aims, fineness: float, guess: Mapping[str, float] = MappingProxyType({})
+    ) -> dict[str, Regulated]:
+        """What the controls' probes read in a condition when what they are for is at its temperature, or as near as it
+        comes.
+        """
+        condition = read_condition(design, name)
+        start = self._last.get((condition.day, fineness))
+        known = {} if start is None else {name: held.duty for name, held in start.controls.items() if name in aims}
+        begun = dict.fromkeys(aims, A_GUESS) | known | dict(guess)
+        climate = aimed_at(design, self.catalogue, condition.situation, aims, start, fineness, begun)
+        self._last[condition.day, fineness] = climate
+        return readings_of(climate, aims)
 
 
 def _not_above_the_day(control: Control, night_c: float) -> float:
@@ -200,30 +243,6 @@ def _mat_control(mat: Data, catalogue: Catalogue) -> Data:
     }  # fmt: skip
 
 
-def _set_days(design: Design, catalogue: Catalogue, aims: Aims, wishes: Wishes, exactly: bool) -> Design:
-    """The controls set so that the basking place is right in winter and in summer, with a setting for each where they
-    differ, the air too, and mats below what burns who burrows.
-    """
-    winter = _solved(design, catalogue, "winter-day", aims, COARSE)
-    guess = {name: found.duty for name, found in winter.items()}
-    exact = _solved(design, catalogue, "winter-day", aims, 1.0, guess) if exactly else winter
-    # How much the seasons differ is said well enough by the coarse grid, which is several times as quick.
-    summer = _solved(design, catalogue, "summer-day", aims, COARSE, guess)
-    for name in aims:
-        in_winter = _reached(exact[name])
-        if exact[name].status == "cannot reach":
-            in_summer = _rounded(summer[name].probe_c)
-        else:
-            in_summer = _rounded(exact[name].probe_c + summer[name].probe_c - winter[name].probe_c)
-        most_c = wishes.safe_on_a_mat_c if _lies_on_a_mat(design, name) else inf
-        # A mat's warmth under the belly is the same day and night.
-        times = ("day_c", "night_c") if _lies_on_a_mat(design, name) else ("day_c",)
-        design = with_setpoint(
-            design, catalogue, name, _by_season(min(in_winter, most_c), min(in_summer, most_c), times)
-        )
-    return design
-
-
 def _by_season(winter_c: float, summer_c: float, times: tuple[str, ...]) -> dict[str, Any]:
     """One setting between the seasons' where they hardly differ, else one for each."""
     middle_c = (winter_c + summer_c) / 2
@@ -238,21 +257,6 @@ def _lies_on_a_mat(design: Design, name: str) -> bool:
     """Whether a control's probe lies on a mat."""
     probe = next(control.probe for control in design.controls if control.name == name)
     return probe is not None and probe.reads in ("base", "heater")
-
-
-def _solved(
-    design: Design,
-    catalogue: Catalogue,
-    condition: str,
-    aims: Aims,
-    fineness: float,
-    guess: Mapping[str, float] = MappingProxyType({}),
-) -> dict[str, Regulated]:
-    """What the controls' probes read in a condition when what they are for is at its temperature, or as near as it
-    comes.
-    """
-    begun = dict.fromkeys(aims, A_GUESS) | dict(guess)
-    return setpoints_for(design, catalogue, read_condition(design, condition).situation, aims, None, fineness, begun)
 
 
 def _reached(found: Regulated) -> float:

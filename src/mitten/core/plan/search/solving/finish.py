@@ -5,7 +5,7 @@ from math import ceil, floor
 from mitten.core.catalogue import Catalogue, read_data
 from mitten.core.design import Design
 from mitten.core.design.editing import Data, data_of
-from mitten.core.judge import Assessment, assess
+from mitten.core.judge import Assessment, Condition, assess
 from mitten.core.physics.reading.climate import Climate
 from mitten.core.plan.search.screening.taste import LEAST_DUTY
 from mitten.core.plan.search.solving.build import HALF_DEGREES
@@ -27,11 +27,23 @@ def finish(first: Assessment) -> Assessment:
     """The assessment of a design with what it still lacks: setpoints that are reached and burn nothing by night,
     cut-outs.
 
-    Each is begun from nothing, as it is when the plan is taken up: the same figures to the last digit.
+    What changes is begun from nothing, as it is when the plan is taken up: the same figures to the last digit.
     """
-    design = _within_reach(first)
-    reached = first if design == first.design else assess(design, first.catalogue)
-    return _made_safe(_with_cooler_nights(reached))
+    return _made_safe(_with_cooler_nights(_set_to(first, _within_reach(first))))
+
+
+def _set_to(found: Assessment, design: Design) -> Assessment:
+    """The assessment of a design with other setpoints; a time of day whose settings are as they were is known."""
+    if design == found.design:
+        return found
+    moved = {one.day for one in found.solved if _settings(design, one) != _settings(found.design, one)}
+    known = {condition: climate for condition, climate in found.solved.items() if condition.day not in moved}
+    return assess(design, found.catalogue, known=known)
+
+
+def _settings(design: Design, condition: Condition) -> list[float | None]:
+    """The setpoint of every control that is in force in a condition."""
+    return [control.setpoint_c(condition.day, condition.summer) for control in design.controls]
 
 
 def _within_reach(first: Assessment) -> Design:
@@ -60,7 +72,7 @@ def _with_cooler_nights(found: Assessment) -> Assessment:
         for settings in (control, control.get("summer") or {}):
             if settings.get("night_c") is not None:
                 settings["night_c"] = floor((settings["night_c"] - spare_k) * HALF_DEGREES) / HALF_DEGREES
-    return assess(read_data(data, found.catalogue), found.catalogue)
+    return _set_to(found, read_data(data, found.catalogue))
 
 
 def _lower(settings: Data, key: str, climate: Climate, control: Data) -> None:

@@ -33,11 +33,12 @@ def water(design: Design, catalogue: Catalogue) -> Design:
     if air.is_damp_enough(design):
         return design
     wetter = [_with_ground(design, catalogue, misting_ml_day=one) for one in _levels(design)]
-    enough = bisect_left(wetter, True, key=air.is_damp_enough)
+    usually = bisect_left(wetter, True, key=air.is_usually_damp_enough)
+    enough = next((level for level in range(usually, len(wetter)) if air.is_borne(wetter[level])), len(wetter))
     if enough and not air.is_warm_enough(wetter[min(enough, len(wetter) - 1)]):
-        enough = min(enough, bisect_left(wetter, True, key=air.is_borne))
-    borne = (one for one in reversed(wetter[: enough + 1]) if not air.is_too_damp(one))
-    return next(borne, design)
+        enough = bisect_left(wetter, True, hi=enough, key=air.is_borne)
+    not_too_damp = (one for one in reversed(wetter[: enough + 1]) if not air.is_too_damp(one))
+    return next(not_too_damp, design)
 
 
 def _levels(design: Design) -> list[float]:
@@ -57,8 +58,11 @@ class _Air:
 
     def is_damp_enough(self, design: Design) -> bool:
         """Whether a usual day has what is wanted, and the driest of what is judged what is borne."""
-        usual = self._humidity(design, "usual-day") >= self.targets.humidity[0] + INSIDE_RH
-        return usual and self.is_borne(design)
+        return self.is_usually_damp_enough(design) and self.is_borne(design)
+
+    def is_usually_damp_enough(self, design: Design) -> bool:
+        """Whether a usual day has what is wanted."""
+        return self._humidity(design, "usual-day") >= self.targets.humidity[0] + INSIDE_RH
 
     def is_borne(self, design: Design) -> bool:
         """Whether the driest of what is judged is damp enough to be borne."""
