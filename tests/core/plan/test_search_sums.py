@@ -2,7 +2,9 @@
 
 import json
 import os
+from concurrent.futures import Future
 from dataclasses import replace
+from typing import Any
 
 import numpy as np
 import pytest
@@ -11,7 +13,7 @@ from scipy.stats import spearmanr
 from mitten.core.catalogue import load_presets, read_checked_design
 from mitten.core.design import Design, Room, RoomSeason
 from mitten.core.judge import assess, read_condition, solve_condition
-from mitten.core.plan.search import ALONE, Brief, Candidate, find_plans, two_processes
+from mitten.core.plan.search import ALONE, Brief, Candidate, Crew, find_plans, search, two_processes
 from mitten.core.plan.search.crew import AtOnce
 from mitten.core.plan.search.screening.days import Main, days_of
 from mitten.core.plan.search.screening.extras import Ultraviolet
@@ -250,3 +252,40 @@ def test_no_ultraviolet_lamp_hangs_beside_a_source_that_gives_some_itself() -> N
     for one in candidates(brief, box, "mercury-vapour"):
         assert not one.ultraviolet.data
     assert any(one.ultraviolet.data for one in candidates(brief, box, "halogen-flood"))
+
+
+class SecondSooner(AtOnce):
+    """Of two combinations that are looked at, the first is done only when it is told to be."""
+
+    def __init__(self) -> None:
+        self.late: tuple[Future[Any], Any] | None = None
+
+    def submit(self, fn: Any, /, *args: Any, **kwargs: Any) -> Future[Any]:
+        done = super().submit(fn, *args, **kwargs)
+        if fn is not work_out or self.late is not None:
+            return done
+        self.late = Future[Any](), done.result()
+        return self.late[0]
+
+    def end(self) -> None:
+        """The first is done."""
+        assert self.late is not None
+        self.late[0].set_result(self.late[1])
+
+
+def test_a_plan_is_shown_as_soon_as_it_is_there_and_the_search_goes_the_same_way() -> None:
+    brief, executor, shown = Brief(TUB, CATALOGUE), SecondSooner(), []
+    in_turn = next(one for one in search(brief, crew=Crew(AtOnce(), 2)) if one.looked_at == 2)
+    expected = [(plan.design, plan.score) for plan in in_turn.plans]
+    for progress in search(brief, crew=Crew(executor, 2)):
+        shown.append((progress.looked_at, [(plan.design, plan.score) for plan in progress.plans]))
+        if progress.plans and not progress.looked_at:
+            executor.end()
+        if progress.looked_at == 2:
+            break
+    # The second alone, then both, from when the first is there.
+    alone, *both = [plans for _, plans in shown if plans]
+    assert len(expected) == 2
+    assert len(alone) == 1
+    assert alone[0] in expected
+    assert both == [expected, expected]

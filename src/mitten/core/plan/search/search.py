@@ -2,7 +2,7 @@
 
 from collections import Counter, deque
 from collections.abc import Callable, Iterator, Sequence
-from concurrent.futures import Future
+from concurrent.futures import FIRST_COMPLETED, Future, wait
 from dataclasses import dataclass, field, replace
 from itertools import islice
 
@@ -68,6 +68,10 @@ SCREENING = 0.25
 """The share of a search that screening is."""
 
 
+Looking = tuple[Candidate, Future[Plan | None]]
+"""A combination that is being looked at."""
+
+
 @dataclass
 class Progress:
     """How far a search has come; ``plans`` are the best so far, best first."""
@@ -107,6 +111,9 @@ class _Search:
     def __init__(self, brief: Brief, wanted: Callable[[], bool], crew: Crew) -> None:
         self.brief, self.wanted, self.crew = brief, wanted, crew
         self.progress = Progress(step="Trying what each source does in the box")
+        self.plans: list[Plan] = []
+        """Those that work, best first."""
+
         self.boxes: list[Screened] = []
         self.patience = _patience(brief)
         self.tried: list[Candidate] = []
@@ -120,7 +127,7 @@ class _Search:
             yield from self._screen(furniture)
             if len(self.boxes) > 1:
                 yield from self._look(min(len(self.tried) + LOOKS_ELSEWHERE, round(LOOKED_AT * self.patience)))
-        if self.boxes and not self.progress.plans and self.wanted():
+        if self.boxes and not self.plans and self.wanted():
             yield from self._go_back()
         if self.wanted():
             self.progress.share, self.progress.step = 1.0, "Done"
@@ -128,8 +135,7 @@ class _Search:
 
     def _is_served(self) -> bool:
         """Whether there is a choice of plans, and a good one among them."""
-        plans = self.progress.plans
-        return self._has_enough() and plans[0].score >= GOOD_ENOUGH
+        return self._has_enough() and self.plans[0].score >= GOOD_ENOUGH
 
     def _screen(self, furniture: Furnished) -> Iterator[Progress]:
         """Try what each source does in an enclosure; in the first one, look at what promises most as soon as single
@@ -154,7 +160,7 @@ class _Search:
                 return
             if first:
                 # Where the best two do not work, its changes are tried before the third.
-                yield from self._look(looks if self.progress.plans else FIRST_LOOKS[0])
+                yield from self._look(looks if self.plans else FIRST_LOOKS[0])
 
     def _go_back(self) -> Iterator[Progress]:
         """What was left aside in the first enclosure, where its changes brought no plan."""
@@ -188,7 +194,7 @@ class _Search:
     def _look(self, most: int) -> Iterator[Progress]:
         """Work out the most promising combinations, one of each kind first, learning how far the screening was off."""
         self.progress.step = "Working out the most promising"
-        pending: deque[tuple[Candidate, Future[Plan | None]]] = deque()
+        pending: deque[Looking] = deque()
         while True:
             while len(pending) < self.crew.hands and len(self.tried) < most and self.wanted():
                 candidate = self._next()
@@ -198,9 +204,26 @@ class _Search:
                 pending.append((candidate, self.crew.executor.submit(work_out, self.brief, candidate)))
             if not pending:
                 return
+            yield from self._until_done(pending[0][1], pending)
             candidate, future = pending.popleft()
             self._take(candidate, future.result())
+            self._show(pending)
             yield self.progress
+
+    def _until_done(self, first: Future[Plan | None], pending: Sequence[Looking]) -> Iterator[Progress]:
+        """Wait for one of those that are looked at, and show the plans that others bring meanwhile."""
+        while not first.done():
+            self._show(pending)
+            yield self.progress
+            wait([future for _, future in pending if not future.done()], return_when=FIRST_COMPLETED)
+
+    def _show(self, pending: Sequence[Looking]) -> None:
+        """Show all plans there are, those too whose turn has not come: they are sorted in and learned from in the order
+        in which they were asked for, so that the search goes the same way however quick each of them is.
+        """
+        done = [(one, future.result()) for one, future in pending if future.done()]
+        ahead = [replace(plan, candidate=one) for one, plan in done if plan is not None and plan.works]
+        self.progress.plans = _best_first([*self.plans, *ahead])
 
     def _take(self, candidate: Candidate, plan: Plan | None) -> None:
         """Sort in what the full model said of a combination, and learn from it."""
@@ -208,15 +231,16 @@ class _Search:
         progress.looked_at += 1
         progress.share = max(progress.share, SCREENING + (1.0 - SCREENING) * progress.looked_at / LOOKED_AT)
         self.unsettled += plan is None
-        if plan is None or any(plan.design == one.design for one in (*progress.plans, *progress.rejected)):
+        if plan is None or any(plan.design == one.design for one in (*self.plans, *progress.rejected)):
             return
         # One of another process comes with a copy of its combination.
         plan = replace(plan, candidate=candidate)
         box = next(box for box in self.boxes if box.furnished is candidate.furnished)
         box.learn(candidate, plan.rises)
-        found = progress.plans if plan.works else progress.rejected
-        found.append(plan)
-        found.sort(key=lambda one: -one.score)
+        if plan.works:
+            self.plans = _best_first([*self.plans, plan])
+        else:
+            progress.rejected = _best_first([*progress.rejected, plan])
 
     def _next(self) -> Candidate | None:
         """What to look at next: the best of an approach that was not looked at, then the best of a kind that has no
@@ -244,7 +268,7 @@ class _Search:
         """Those that promise nearly as much as the best plan; none when enough was looked at."""
         if len(self.tried) >= round(LOOKED_AT_WITH_ENOUGH * self.patience):
             return []
-        return [one for one in left if one.score > self.progress.plans[0].score - FAR_BEHIND]
+        return [one for one in left if one.score > self.plans[0].score - FAR_BEHIND]
 
     def _is_futile(self, candidate: Candidate) -> bool:
         """Whether a combination promises nothing, and enough that do not work were looked at to show the nearest."""
@@ -252,7 +276,7 @@ class _Search:
 
     def _has_enough(self) -> bool:
         """Whether there are plans of several kinds already."""
-        return len({class_of(plan.candidate, self.brief.catalogue) for plan in self.progress.plans}) >= ENOUGH
+        return len({class_of(plan.candidate, self.brief.catalogue) for plan in self.plans}) >= ENOUGH
 
     def _left(self) -> Iterator[Candidate]:
         """The best of every kind that was not looked at, has no plan that is about as good, and was not given up."""
@@ -261,7 +285,7 @@ class _Search:
             _class_there(plan.candidate, self.brief.catalogue) for plan in self.progress.rejected if plan.is_far_off
         }
         reached: dict[tuple[str, str, str], float] = {}
-        for plan in self.progress.plans:
+        for plan in self.plans:
             reached.setdefault(class_of(plan.candidate, self.brief.catalogue), plan.score)
         for box in self.boxes:
             for one in self._best(box):
@@ -274,6 +298,11 @@ class _Search:
         """The best of every kind in an enclosure."""
         for kind in {response.layout.kind: None for response in box.responses}:
             yield from candidates(self.brief, box, kind)
+
+
+def _best_first(plans: Sequence[Plan]) -> list[Plan]:
+    """By score."""
+    return sorted(plans, key=lambda one: -one.score)
 
 
 def _patience(brief: Brief) -> float:
