@@ -8,7 +8,7 @@ from mitten.core.judge.outlooks import everything_that_fails, outlook
 from mitten.core.plan.failsafe import Bottle, Help, cut_out, in_a_cut, survivable
 from mitten.demo import demo_designs
 from tests.catalogue import CATALOGUE
-from tests.designs import ledge_data, mat_data, read
+from tests.designs import lamp, ledge_data, mat_data, read
 
 TUB = demo_designs()[3]
 
@@ -88,3 +88,29 @@ def test_a_lamp_that_sticks_does_so_while_its_clock_lets_it_shine() -> None:
     assert after is not None
     assert after < 60
     assert found.hottest_c > 60
+
+
+def test_what_sticks_on_by_night_does_so_as_the_lamps_go_off() -> None:
+    emitter = ledge_data(kind="ceramic-emitter", watts=150.0, on="night", control="T")
+    emitter["controls"] = [
+        {"name": "T", "kind": "dimming", "night_c": 20.0, "probe": {"x_m": 0.6, "y_m": 0.3, "z_m": 0.3}}
+    ]  # fmt: skip
+    found = outlook(read(emitter), CATALOGUE, "summer", "stuck-on")
+    assert found.begins_min == pytest.approx((8 + 12) * 60, abs=1)
+    assert found.hottest_c > 45
+
+
+@pytest.mark.parametrize(
+    ("day_c", "night_c", "season", "begins_h"),
+    [(32.0, 20.0, "winter", (8, 14)), (27.0, 15.0, "summer", (8, 8)), (15.0, 32.0, "summer", (20, 20))],
+)
+def test_a_probe_outside_is_worst_when_the_room_that_it_reads_is_cool(
+    day_c: float, night_c: float, season: str, begins_h: tuple[int, int]
+) -> None:
+    """Far above the room it never stops; a little above it while the room still warms; by night where that is warmer."""
+    mat = mat_data(probe={"reads": "heater"})
+    mat["heaters"].append({**lamp(watts=25.0), "x_m": 0.45, "y_m": 0.2, "z_m": 0.35})
+    mat["room"] = {"winter": {"day_c": 20.0, "night_c": 17.0}, "summer": {"day_c": 29.0, "night_c": 20.0}}
+    mat["controls"][0] |= {"kind": "dimming", "day_c": day_c, "night_c": night_c, "band_k": 0.5}
+    found = outlook(read(mat), CATALOGUE, season, "probe-out")
+    assert 60 * begins_h[0] - 1 <= found.begins_min <= 60 * begins_h[1] + 1

@@ -19,6 +19,9 @@ GOES_ON_MIN = 12 * 60
 SAMPLED_MIN = (0, 5, 10, 20, 40, 60, 90, 120, 180, 240, 360, 480, 720)
 """Minutes after it at which the animal's body is worked out."""
 
+NEARLY_ALL = 0.99
+"""The share of its power from which a thermostat gives all it has."""
+
 COLD = ("stuck-off", "dead", "power-cut", "room-heating")
 """Failures whose danger is the cold: worst at the end of the lamps' day, with the night to come."""
 
@@ -115,6 +118,14 @@ class Outcome:
         return float(self.course.cool_c.max()) <= self.targets.bears("cool_air_c")[1]
 
     @property
+    def how_bad(self) -> tuple[float, float, float]:
+        """What is worst of the same failure at several hours: the soonest danger, the soonest cold, then the coldest or
+        the hottest.
+        """
+        soonest, cold, hottest = self.weight
+        return soonest, cold, self.coldest.celsius if self.failure.kind in COLD else hottest
+
+    @property
     def weight(self) -> tuple[float, float, float]:
         """What comes first in a list of the worst: soonest danger, then soonest cold, then the hottest."""
         never = 1e9
@@ -128,22 +139,53 @@ def _first(values: Array, limit_c: float) -> float | None:
     return None if len(above) == 0 else float(above[0])
 
 
-def worst_minute(day: Course, failure: Failure, clock: Clock) -> float:
-    """The minute of the day at which a failure is worst: the cold ones as the lamps go off, the others when it is
-    hottest in the first half of the lamps' day. It is hottest of all as they go off; but what sticks on then is off by
-    its clock the minute after.
+def lamps_go_off_min(day: Course, clock: Clock) -> float:
+    """The minute at which the lamps of a day go off; that at which it begins where they never do."""
+    return float(day.minutes[0] + (clock.day_min if clock.edges_min else 0.0))
+
+
+def beginnings_min(day: Course, failure: Failure, clock: Clock) -> tuple[float, ...]:
+    """The minutes of the day at which a failure may be worst, the likeliest first.
+
+    The cold ones: as the lamps go off, with the night to come; a room that is not heated, also so that what is gone
+    through ends with the night. The others: when it is hottest in the first half of the lamps' day (it is hottest of
+    all as they go off, but what sticks on then is off by its clock the minute after), as they come on where a probe
+    that is out of its place reads a room that is still cool, and as they go off.
     """
-    if failure.kind == "heat-wave":
-        return float(day.minutes[0])
+    off_min = lamps_go_off_min(day, clock)
+    if failure.kind == "heat-wave" or not clock.edges_min:
+        return (float(day.minutes[0 if failure.kind in (*COLD, "heat-wave") else int(day.warm_c.argmax())]),)
+    if failure.kind == "room-heating":
+        return off_min, float(day.minutes[0] + DAY_MIN - GOES_ON_MIN)
     if failure.kind in COLD:
-        return float(day.minutes[0] + (clock.day_min if clock.edges_min else 0.0))
-    stays_on = day.minutes - day.minutes[0] <= (clock.day_min / 2 if clock.edges_min else DAY_MIN)
-    return float(day.minutes[int(np.where(stays_on, day.warm_c, -np.inf).argmax())])
+        return (off_min,)
+    stays_on = day.minutes - day.minutes[0] <= clock.day_min / 2
+    hottest_min = float(day.minutes[int(np.where(stays_on, day.warm_c, -np.inf).argmax())])
+    return (hottest_min, off_min) if failure.kind == "stuck-on" else (hottest_min, float(day.minutes[0]), off_min)
 
 
 def outcome_of(through: Through, day: Course, failure: Failure) -> Outcome:
     """What comes of a failure in a season whose repeating ``day`` is known, at its worst hour."""
-    begins_min = worst_minute(day, failure, through.happening.clock)
-    start = day.trace.places[day.row_at(begins_min)]
-    lasts = 2 * GOES_ON_MIN if failure.kind == "heat-wave" else GOES_ON_MIN
-    return Outcome(failure, begins_min, fail_from(through, start, lasts, begins_min, failure))
+    clock, found = through.happening.clock, list[Outcome]()
+    for begins_min in beginnings_min(day, failure, clock):
+        start = day.trace.places[day.row_at(begins_min)]
+        lasts = 2 * GOES_ON_MIN if failure.kind == "heat-wave" else GOES_ON_MIN
+        found.append(Outcome(failure, begins_min, fail_from(through, start, lasts, begins_min, failure)))
+        if not _may_be_worse_later(found[-1], clock):
+            break
+    return min(found, key=lambda one: one.how_bad)
+
+
+def _may_be_worse_later(outcome: Outcome, clock: Clock) -> bool:
+    """Whether a failure may do more at another hour: not where it is too cold already, or its thermostats give all they
+    have by day, when the room is warmest, unless something of theirs is for the night.
+    """
+    if outcome.failure.kind in COLD:
+        return outcome.hours_to_cold is None
+    course, name = outcome.course, outcome.failure.name
+    thermostats = [one.name for one in course.design.controls if one.is_thermostat]
+    failed = [number for number, one in enumerate(thermostats) if name in ("", one)]
+    held = [one.on for one in course.design.heaters if one.control in {thermostats[number] for number in failed}]
+    by_day = np.array([clock.is_day(minute) for minute in course.minutes])
+    gives_all = bool((course.trace.duties[by_day][:, failed] > NEARLY_ALL).all())
+    return "night" in held or not gives_all

@@ -10,7 +10,7 @@ from mitten.core.catalogue import Catalogue
 from mitten.core.catalogue.materials import MeshType
 from mitten.core.design import FACES, Control, Design, Heater
 from mitten.core.judge.days import SEASONS, Failure, Through, fail_from, failing, of_season, temperatures_kept
-from mitten.core.judge.outcomes import GOES_ON_MIN, Outcome, outcome_of, worst_minute
+from mitten.core.judge.outcomes import GOES_ON_MIN, Outcome, lamps_go_off_min, outcome_of
 from mitten.core.judge.outlooks import Outlook
 from mitten.core.physics.running import make_ready
 from mitten.core.physics.transient.channels import MINUTE_S
@@ -196,7 +196,7 @@ def in_a_cut(design: Design, catalogue: Catalogue, key: str, bottle: Bottle = US
     through = _without_power(of_season(boxed, catalogue, COLDEST_SEASON), bottle_name(design) if has_bottle else "")
     day = through.moving.repeating_day(through.happening)
     failure = Failure("power-cut")
-    begins_min = worst_minute(day, failure, through.happening.clock)
+    begins_min = lamps_go_off_min(day, through.happening.clock)
     start = day.trace.places[day.row_at(begins_min)].copy()
     changed = done_about_cold(through, key)
     if changed is not through:
