@@ -6,12 +6,21 @@ A target that is missed is mended when it can be borne; one that even a usual da
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from math import copysign
+from types import MappingProxyType
 
 import numpy as np
 
 from mitten.core.design import Design, MittenError
 from mitten.core.design.amounts import celsius
-from mitten.core.judge import Assessment, Condition, TargetVerdict, assess, read_condition, solve_condition
+from mitten.core.judge import (
+    Assessment,
+    Climates,
+    Condition,
+    TargetVerdict,
+    assess,
+    read_condition,
+    solve_condition,
+)
 from mitten.core.judge.targets import PERCENT, Span, judge_in, outside_by
 from mitten.core.physics.air.moisture import relative_humidity
 from mitten.core.physics.balance.steady import UnsolvedError
@@ -143,22 +152,40 @@ class Mending:
 
     def _mended(self, wrong: "_Wrong", change: Change, design: Design) -> float | None:
         """The figure of a changed design where it was wrong; None if it still is, or anything else is spoiled."""
-        after = self._whole(change, design)
+        if change not in self._wholly:
+            climate = self._there(wrong, design)
+            if climate is None or self._value_there(wrong, climate) is None:
+                # Not worth the other seasons.
+                return None
+            self._whole(change, design, {wrong.condition: climate})
+        after = self._wholly[change]
         if after is None or not _is_better(self.assessment, after):
             return None
         climate = next((one for at, one in after.solved.items() if at.name == wrong.condition.name), None)
-        if climate is None:
+        return None if climate is None else self._value_there(wrong, climate)
+
+    def _there(self, wrong: "_Wrong", design: Design) -> Climate | None:
+        """The climate of a changed design where the target was wrong; None if it has none."""
+        condition = read_condition(design, wrong.condition.name)
+        begun = self.assessment.solved.get(wrong.condition)
+        try:
+            return solve_condition(design, self.assessment.catalogue, condition, begun).to_keep()
+        except UnsolvedError:
             return None
+
+    def _value_there(self, wrong: "_Wrong", climate: Climate) -> float | None:
+        """The target's figure in a climate where it was wrong; None if it still is."""
         verdicts = self._judged(wrong.condition.name, climate)
         there = next(one for one in verdicts if one.key == wrong.verdict.key)
         still = there.outside if wrong.condition.is_usual else there.beyond
         return None if still else there.value
 
-    def _whole(self, change: Change, design: Design) -> Assessment | None:
-        """A changed design in all conditions."""
+    def _whole(self, change: Change, design: Design, known: Climates = MappingProxyType({})) -> Assessment | None:
+        """A changed design in all conditions, of which some are known."""
         if change not in self._wholly:
+            near = self.assessment.climates
             try:
-                self._wholly[change] = assess(design, self.assessment.catalogue, self.assessment.climates)
+                self._wholly[change] = assess(design, self.assessment.catalogue, near, known=known)
             except UnsolvedError:
                 self._wholly[change] = None
         return self._wholly[change]
