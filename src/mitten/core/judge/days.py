@@ -275,7 +275,7 @@ def temperatures_kept(one: Moving, other: Moving, place: np.ndarray) -> np.ndarr
     found[other.box.place.solids] = other.box.basis.amplitudes(nodes)
     for of_one, of_other in (
         (one.box.place.air, other.box.place.air), (one.box.place.powers, other.box.place.powers),
-        (one.box.place.probes, other.box.place.probes),
+        (one.box.place.probes, other.box.place.probes), (one.box.place.shells, other.box.place.shells),
     ):  # fmt: skip
         found[of_other] = place[of_one]
     return found

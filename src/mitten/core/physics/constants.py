@@ -69,6 +69,7 @@ CONSTANTS: dict[str, Constant] = {
     "guard_distance": Constant(0.07, "m", f"{_START}: from the emitting face to the guard's wires", 0.3),
     "guard_absorptance": Constant(0.80, "-", f"{_START}: painted or oxidised wire", 0.15),
     "dome_film": Constant(11.0, "W/m2K", f"{_START}: warm sheet metal, convection and radiation", 0.3),
+    "dome_heat_capacity": Constant(2200.0, "J/m2K", f"{_START}: half a millimetre of steel or one of aluminium", 0.4),
     "body_upwards": Constant(
         0.15, "-", f"{_START}: share of the body heat of a lamp inside that leaves upwards as longwave", 0.4
     ),

@@ -88,6 +88,7 @@ class Moving:
         found[place.solids] = self.box.basis.amplitudes(inside.nodes_c + ZERO_C_K * self.box.network.even)
         found[place.air] = climate.state.air_c.ravel() + ZERO_C_K
         found[place.powers] = [climate.state.sources.watts_of(channel.name) for channel in self.channels]
+        found[place.shells] = found[place.powers][list(self.box.in_domes)]
         found[place.probes] = self._read(found)
         return found
 

@@ -14,7 +14,7 @@ from mitten.core.judge.days import Failure, Through, of_condition, of_season, ru
 from mitten.core.physics.arrays import Array
 from mitten.core.physics.balance.energy import energy_of
 from mitten.core.physics.reading.traced import Course
-from mitten.core.physics.transient import drive
+from mitten.core.physics.transient import channels, drive
 from mitten.demo import demo_designs
 from tests.catalogue import CATALOGUE
 from tests.designs import Data, board_data, box_data, lamp, ledge_data, mat_data, read, tank_data
@@ -86,15 +86,33 @@ def test_that_holds_for_boxes_of_all_kinds_without_thermostats(seed: int) -> Non
     assert np.abs(last.air_c - steady.air_c).max() < SAME_K
 
 
-@pytest.mark.parametrize("design", [ledge_data(), tank_data(), mat_data()], ids=["ledge", "tank", "mat"])
-def test_heat_stored_is_what_came_in_less_what_went_out(design: Data) -> None:
-    gone = course(_unregulated(design), 6, from_room=True)
-    rows = range(0, len(gone.minutes), 4)
+DOME = {"kind": "dome", "max_watts": 150.0}
+EMITTER = ledge_data(kind="ceramic-emitter", watts=100.0, fixture=DOME)
+
+
+@pytest.mark.parametrize("hours", [1, 6])
+@pytest.mark.parametrize(
+    "design", [ledge_data(), tank_data(), mat_data(), EMITTER], ids=["ledge", "tank", "mat", "dome"]
+)
+def test_heat_stored_is_what_came_in_less_what_went_out(design: Data, hours: int) -> None:
+    gone = course(_unregulated(design), hours, from_room=True)
+    rows = range(len(gone.minutes))
     out_w = np.array([energy_of(gone.state_at(row)).out_w for row in rows])
     # In the first minutes it changes quickly: what went out is reckoned with the trapezoidal rule.
     out_j = float(np.trapezoid(out_w, gone.minutes[list(rows)] * 60.0))
     in_j = float(gone.trace.fed_j.sum())
-    assert float(gone.stored_j[-1]) == pytest.approx(in_j - out_j, abs=0.01 * in_j)
+    assert float(gone.stored_j[-1]) == pytest.approx(in_j - out_j, abs=0.005 * in_j)
+
+
+def test_a_dome_inside_holds_its_lamps_heat_back_for_some_minutes(monkeypatch: pytest.MonkeyPatch) -> None:
+    lamp = ledge_data(fixture=DOME)
+    with_dome = course(lamp, 3, from_room=True)
+    monkeypatch.setattr(channels, "_has_shell", lambda *_: False)
+    without = course({**lamp, "name": "Without"}, 3, from_room=True)
+    behind_k = without.warm_c - with_dome.warm_c
+    assert 0.05 < behind_k[1:10].max() < 0.3
+    assert behind_k[30:] == pytest.approx(0.0, abs=0.03)
+    assert not course(tank_data(), 1, from_room=True).box.in_domes, "over the lid it heats the room"
 
 
 def _unregulated(design: Data) -> Data:

@@ -123,11 +123,14 @@ class Course:
 
     @cached_property
     def stored_j(self) -> Array:
-        """Heat (T,) that solids and air hold beyond that of the trace's beginning."""
-        box, places = self.box, self.trace.places
+        """Heat (T,) that solids, air, emitters and domes hold beyond that of the trace's beginning."""
+        box, moved = self.box, self.trace.places - self.trace.places[0]
         even = box.basis.patterns.T @ (box.network.capacity_j_k * box.network.even)
-        solids = (places[:, box.place.solids] - places[0, box.place.solids]) @ even
-        return np.asarray(solids + (places[:, box.place.air] - places[0, box.place.air]) @ box.air_j_k)
+        emitters_s = np.array([channel.lag_s for channel in box.channels])
+        solids_and_air = moved[:, box.place.solids] @ even + moved[:, box.place.air] @ box.air_j_k
+        return np.asarray(
+            solids_and_air + moved[:, box.place.powers] @ emitters_s + moved[:, box.place.shells] @ box.domes_s
+        )
 
     # The air.
 

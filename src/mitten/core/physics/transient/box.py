@@ -1,7 +1,8 @@
 """One enclosure as time sees it: its patterns, its air, its sources and probes as the unknowns of a linear system.
 
 The unknowns are, in this order, the amplitudes of the patterns (k,), the air's zones (m,), the power that each source
-gives off (channels,) and what each probe reads (probes,). Temperatures are in kelvin, probes in °C.
+gives off (channels,), what each probe reads (probes,) and the power for which each dome inside is warm (shells,); what
+a dome gives off is its share of that. Temperatures are in kelvin, probes in °C.
 """
 
 from collections.abc import Mapping, Sequence
@@ -54,6 +55,7 @@ class Place:
     zones: int
     channels: int
     sensors: int
+    domes: int = 0
 
     @property
     def solids(self) -> slice:
@@ -78,9 +80,14 @@ class Place:
         return slice(first, first + self.sensors)
 
     @property
+    def shells(self) -> slice:
+        """Domes."""
+        return slice(self.probes.stop, self.count)
+
+    @property
     def count(self) -> int:
         """All of them."""
-        return self.patterns + self.zones + self.channels + self.sensors
+        return self.patterns + self.zones + self.channels + self.sensors + self.domes
 
 
 @dataclass(frozen=True, eq=False)
@@ -119,7 +126,10 @@ class Box:
     ) -> None:  # fmt: skip
         self.prepared, self.network, self.basis = prepared, network, basis
         self.surroundings, self.channels, self.sensors = surroundings, tuple(channels), tuple(sensors)
-        self.place = Place(basis.count, prepared.zones.count, len(self.channels), len(self.sensors))
+        self.in_domes = tuple(number for number, one in enumerate(self.channels) if one.through_shell > 0)
+        self.place = Place(
+            basis.count, prepared.zones.count, len(self.channels), len(self.sensors), len(self.in_domes)
+        )  # fmt: skip
         self.air_j_k = air_capacity_j_k(prepared, surroundings)
         self._heating: dict[tuple[int, int], _Heated] = {}
         self._idle = load_of(prepared, Sources(), surroundings)
@@ -139,6 +149,7 @@ class Box:
         whole[place.air, place.air] = np.diag(self.air_j_k)
         whole[place.powers, place.powers] = np.diag([channel.lag_s for channel in self.channels])
         whole[place.probes, place.probes] = np.diag([sensor.lag_s for sensor in self.sensors])
+        whole[place.shells, place.shells] = np.diag([self.channels[number].shell_lag_s for number in self.in_domes])
         return whole
 
     def heating(self, number: int, power_w: float) -> "_Heated":
@@ -151,6 +162,14 @@ class Box:
             heated = heating_of(sources, self.prepared, self.network, self.surroundings)
             self._heating[key] = _Heated(self.basis.patterns.T @ heated.solids, heated.air, heated.plume)
         return self._heating[key]
+
+    @cached_property
+    def domes_s(self) -> Array:
+        """What each dome (shells,) holds, in joules for each watt of its lamp that it is warm for."""
+        lamps = [
+            (self.channels[number], self.heating(number, self.channels[number].full_w)) for number in self.in_domes
+        ]
+        return np.array([one.shell_lag_s * one.through_shell * float(heated.air.sum()) for one, heated in lamps])
 
     @cached_property
     def _felt(self) -> list[Array]:
@@ -204,11 +223,21 @@ class Box:
             loss[solids, powers.start + number] = -heated.patterns
             loss[air, powers.start + number] = -heated.air
         loss[powers, powers] = np.eye(place.channels)
+        self._couple_domes(loss)
         for number, sensor in enumerate(self.sensors):
             row = probes.start + number
             loss[row, solids], loss[row, air] = -self._felt[number], -sensor.air
             loss[row, powers], loss[row, row] = -sensor.own_k_w, 1.0
         return loss
+
+    def _couple_domes(self, loss: Array) -> None:
+        """What goes through a dome reaches the air by the dome, which follows its lamp."""
+        place = self.place
+        for row, number in enumerate(self.in_domes, place.shells.start):
+            lamp = place.powers.start + number
+            loss[place.air, row] = self.channels[number].through_shell * loss[place.air, lamp]
+            loss[place.air, lamp] -= loss[place.air, row]
+            loss[row, lamp], loss[row, row] = -1.0, 1.0
 
     def _couple_water(self, loss: Array, coefficients: Coefficients) -> None:
         """What the water does when temperatures move, as in the steady factors."""

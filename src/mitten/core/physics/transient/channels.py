@@ -14,6 +14,7 @@ from mitten.core.physics.balance.contact import buried_source, contact_load, flu
 from mitten.core.physics.balance.load import load_of
 from mitten.core.physics.balance.prepared import Prepared
 from mitten.core.physics.balance.surroundings import Surroundings
+from mitten.core.physics.constants import value
 from mitten.core.physics.radiation.lamps import Lamp
 from mitten.core.physics.radiation.sources import ContactSource, Running, Sources, lights_of, sources_of
 from mitten.core.physics.solids.ground import wave_numbers
@@ -29,7 +30,8 @@ class Channel:
     """A source: its power at full, how it lags behind what it is fed, when it runs and by whose leave.
 
     ``lag_s`` is the time constant of what it gives off, ``restrike_s`` how long it must cool before it lights again.
-    ``sources_at`` is what radiates and touches at a level (0-1) of its power.
+    ``sources_at`` is what radiates and touches at a level (0-1) of its power. Of what it gives to the air, the share
+    ``through_shell`` warms the dome that it hangs in first, whose time constant is ``shell_lag_s``.
     """
 
     name: str
@@ -40,6 +42,8 @@ class Channel:
     on: OnWhen
     ramps: bool
     sources_at: Callable[[float], Sources]
+    through_shell: float = 0.0
+    shell_lag_s: float = 0.0
 
 
 @dataclass(frozen=True, eq=False)
@@ -68,7 +72,16 @@ def _heaters(design: Design, catalogue: Catalogue) -> Iterator[Channel]:
             restrike_s=kind.restrike_min * MINUTE_S, control=None if regulated is None else regulated.name,
             on=heater.on, ramps=kind.light and regulated is None,
             sources_at=partial(_running, design, catalogue, heater, dims),
+            through_shell=value("shell_share") if _has_shell(heater, catalogue) else 0.0,
+            # Sheet as thick everywhere: how large it is does not matter to how slow it is.
+            shell_lag_s=value("dome_heat_capacity") / value("dome_film"),
         )  # fmt: skip
+
+
+def _has_shell(heater: Heater, catalogue: Catalogue) -> bool:
+    """Whether a lamp hangs in a dome inside; one over the lid gives what it takes to the room."""
+    is_lamp = catalogue.sources[heater.kind].family == "lamp" and not heater.above_mesh
+    return is_lamp and bool(catalogue.fixtures[heater.fixture.kind].shell_area_m2)
 
 
 def _running(design: Design, catalogue: Catalogue, heater: Heater, dims: bool, level: float) -> Sources:
