@@ -347,6 +347,23 @@ def test_the_checklist_is_ticked_and_remembered(page: Page, address: str, shelf:
     assert list(shelf.ticks(1)) == ["smoke-alarm"]
 
 
+def test_the_checklist_stays_open_while_fixes_come_in(page: Page, address: str, shelf: Shelf) -> None:
+    """The margin is replaced as fixes are found: what is read or ticked in it meanwhile is not shut."""
+    page.goto(f"{address}/enclosures/1")
+    settled(page)
+    page.get_by_label("Winter day", exact=True).fill("9")
+    page.keyboard.press("Tab")
+    expect(page.get_by_text("Working out what would fix it")).to_be_visible()
+    page.locator("#checklist summary").click()
+    box = page.locator("#checklist input[type=checkbox]").first
+    box.focus()
+    held = box.get_attribute("id")
+    expect(page.get_by_text("Working out what would fix it")).to_have_count(0, timeout=30000)
+    settled(page)
+    expect(page.locator("#checklist")).to_have_attribute("open", "")
+    assert page.evaluate("document.activeElement.id") == held
+
+
 def test_outside_parts_are_marked_on_the_drawing(
     page: Page, address: str, shelf: Shelf, expected_statuses: set[int]
 ) -> None:

@@ -16,9 +16,9 @@ import { isWriting, restoreWritten } from "./bench/written.js";
 onHtmx("afterSwap", ({ target, xhr }) => {
   say("");
   speak();
+  reopen();
   if (target.id !== "bench") return;
   drawnAnew();
-  reopen();
   keepRoom();
   restoreWritten();
   restoreFocus();

@@ -1,4 +1,4 @@
-// What had the focus has it again, and what was open is open again, when the bench was replaced.
+// What had the focus has it again, and what was open is open again, when the bench or a part of it was replaced.
 import { byId, onHtmx, targetOf } from "./page.js";
 import { chipOf, refOf, viewOf } from "./parts.js";
 
@@ -44,9 +44,9 @@ let held = "";
 let toTheList = false;
 
 onHtmx("beforeSwap", ({ target, pathInfo, xhr }) => {
-  if (target.id !== "bench") return;
-  opened = [...document.querySelectorAll("#bench details[id][open]")].map((one) => one.id);
+  opened = [...target.querySelectorAll("details[id][open]")].map((one) => one.id);
   held = document.activeElement?.id ?? "";
+  if (target.id !== "bench") return;
   toTheList = CHANGES_THE_LIST.test(pathInfo.requestPath) && xhr.status === 200;
 });
 
