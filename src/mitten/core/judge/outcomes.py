@@ -152,16 +152,16 @@ def beginnings_min(day: Course, failure: Failure, clock: Clock) -> tuple[float, 
     all as they go off, but what sticks on then is off by its clock the minute after), as they come on where a probe
     that is out of its place reads a room that is still cool, and as they go off.
     """
-    off_min = lamps_go_off_min(day, clock)
-    if failure.kind == "heat-wave" or not clock.edges_min:
-        return (float(day.minutes[0 if failure.kind in (*COLD, "heat-wave") else int(day.warm_c.argmax())]),)
-    if failure.kind == "room-heating":
-        return off_min, float(day.minutes[0] + DAY_MIN - GOES_ON_MIN)
+    on_min, off_min, has_night = float(day.minutes[0]), lamps_go_off_min(day, clock), bool(clock.edges_min)
+    if failure.kind == "heat-wave":
+        return (on_min,)
     if failure.kind in COLD:
-        return (off_min,)
-    stays_on = day.minutes - day.minutes[0] <= clock.day_min / 2
+        ends_with_night = failure.kind == "room-heating" and has_night
+        return off_min, *([on_min + DAY_MIN - GOES_ON_MIN] if ends_with_night else [])
+    stays_on = day.minutes - on_min <= (clock.day_min / 2 if has_night else DAY_MIN)
     hottest_min = float(day.minutes[int(np.where(stays_on, day.warm_c, -np.inf).argmax())])
-    return (hottest_min, off_min) if failure.kind == "stuck-on" else (hottest_min, float(day.minutes[0]), off_min)
+    others_min = {"stuck-on": (off_min,), "probe-fallen": (on_min, off_min), "probe-out": (on_min, off_min)}
+    return hottest_min, *(others_min.get(failure.kind, ()) if has_night else ())
 
 
 def outcome_of(through: Through, day: Course, failure: Failure) -> Outcome:
