@@ -152,15 +152,16 @@ class _Search:
             if not self.wanted():
                 return
             self._add(box, batch)
-            if first:
-                self._warm_up(furniture)
+            if not first:
+                yield self.progress
+                continue
+            self._warm_up(furniture)
             yield self.progress
-            if first and not self.tried and self._promise() < UNPROMISING:
+            if not self.tried and self._promise() < UNPROMISING:
                 self.put_off = batches[-1]
                 return
-            if first:
-                # Where the best two do not work, its changes are tried before the third.
-                yield from self._look(looks if self.plans else FIRST_LOOKS[0])
+            # Where the best two do not work, its changes are tried before the third.
+            yield from self._look(looks if self.plans else FIRST_LOOKS[0])
 
     def _go_back(self) -> Iterator[Progress]:
         """What was left aside in the first enclosure, where its changes brought no plan."""
