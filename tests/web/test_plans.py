@@ -1,6 +1,7 @@
 """Start, plans, owned gear, shopping list and build sheet over HTTP."""
 
 import csv
+import pickle
 import threading
 from concurrent.futures import BrokenExecutor, Future, ProcessPoolExecutor, ThreadPoolExecutor
 from io import StringIO
@@ -10,6 +11,8 @@ import pytest
 from markupsafe import escape
 from starlette.testclient import TestClient
 
+from mitten.core.design import Design
+from mitten.core.design.units import METRIC, US
 from mitten.core.judge import assess
 from mitten.core.plan.search import ALONE, Brief, Owned, crew, distinct, placeholder_prices, two_processes
 from mitten.core.plan.shopping import cost_over, shopping_list
@@ -17,6 +20,7 @@ from mitten.demo import demo_designs
 from mitten.store import Settings, Shelf
 from mitten.web.owned import add_gear, gear_key, owned_gear, remove_gear
 from mitten.web.searches import Searches
+from mitten.web.views.card import card_of
 from mitten.web.views.plans import gear_words
 from tests.catalogue import CATALOGUE
 
@@ -38,6 +42,27 @@ def finished(searches: Searches, brief: Brief) -> list[str]:
     assert not searching.running
     assert searching.trouble == ""
     return [plan.design.name for plan in searching.progress.plans]
+
+
+@pytest.mark.parametrize("design", [QUARRY, COAST, TUB], ids=lambda design: str(design.name))
+def test_what_pages_keep_of_a_plan_is_small_and_shows_the_same(design: Design) -> None:
+    """A dozen searches are kept, with their plans: not with the matrices that solved them."""
+    whole = assess(design, CATALOGUE)
+    shown = whole.to_show()
+    for units in (METRIC, US):
+        assert card_of(shown, units) == card_of(whole, units)
+    assert shown.headline == whole.headline
+    assert len(pickle.dumps(shown)) < 0.3 * len(pickle.dumps(whole))
+
+
+def test_plans_of_a_search_are_kept_as_pages_show_them() -> None:
+    searches = Searches()
+    searches.of(1, Brief(TUB, CATALOGUE))
+    wait_for(1)
+    found = searches.latest(1)
+    assert found is not None
+    for plan in (*found.progress.plans, *found.progress.rejected):
+        assert all(climate.state.prepared.conduction.size == 0 for climate in plan.assessment.solved.values())
 
 
 def test_five_answers_make_an_enclosure_and_begin_its_search(client: TestClient, shelf: Shelf) -> None:

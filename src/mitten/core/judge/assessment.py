@@ -106,6 +106,14 @@ class Assessment:
         """Targets to be mended: those that are missed, then those that even a usual day does not meet."""
         return (*self.missed, *(verdict for verdict in self.usually_off if verdict not in self.missed))
 
+    def to_show(self) -> "Assessment":
+        """The same with climates for pictures alone."""
+        climates, usual = (
+            {condition: climate.to_show() for condition, climate in known.items()}
+            for known in (self.climates, self.usual)
+        )
+        return replace(self, climates=climates, usual=usual)
+
     def climate(self, name: str) -> Climate:
         """The climate of the condition of that name, or the nearest to it that could be worked out."""
         return climate_like(self.solved, name)

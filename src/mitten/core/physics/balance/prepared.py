@@ -1,7 +1,7 @@
 """Everything about an enclosure that its lamps and its room do not change."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
@@ -73,6 +73,14 @@ class Prepared:
         """Everything in it that is as large as its patches squared."""
         network = self.network
         return network.view, network.short_factors[0], network.long_arriving, self.long_loss, self.conduction
+
+    def without_matrices(self) -> "Prepared":
+        """The same for pictures: where everything is, and nothing that is as large as its patches squared."""
+        none = np.empty((0, 0))
+        network = replace(
+            self.network, view=none, short_factors=(none, np.empty(0, dtype=np.int32)), long_arriving=none
+        )  # fmt: skip
+        return replace(self, network=network, long_loss=none, conduction=none)
 
     @cached_property
     def sparse_conduction(self) -> csr_array:

@@ -112,6 +112,12 @@ class Climate:
         """The same climate without what only a next solution needs."""
         return self if self.settled is None else replace(self, settled=self.settled.without_factors())
 
+    def to_show(self) -> "Climate":
+        """The same climate for pictures, a hundredth as large: nothing that asks for exchange between patches, such as
+        what an animal feels, can be read from it.
+        """
+        return replace(self, state=replace(self.state, prepared=self.state.prepared.without_matrices()), settled=None)
+
     def to_tweak(self) -> "Climate":
         """The same climate with what solutions near it are found with."""
         return self if self.settled is None else replace(self, settled=self.settled.with_factors())

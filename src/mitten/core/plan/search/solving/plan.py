@@ -1,6 +1,6 @@
 """One combination on the full model: its whole design, what that does, and how good it is beside others."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from mitten.core.catalogue import Catalogue
 from mitten.core.design import BadDesignError, Design
@@ -41,6 +41,10 @@ class Plan:
     kwh_year: float
     rises: Array
     """What it does on a winter day (figures,), to be compared with what the screening thought."""
+
+    def to_show(self) -> "Plan":
+        """The same as a page shows it: many plans are kept, and what solved them is large."""
+        return replace(self, assessment=self.assessment.to_show())
 
     @property
     def approach(self) -> ApproachName:
