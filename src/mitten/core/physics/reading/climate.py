@@ -113,7 +113,7 @@ class Climate:
         return self if self.settled is None else replace(self, settled=self.settled.without_factors())
 
     def to_show(self) -> "Climate":
-        """The same climate for pictures, a hundredth as large: nothing that asks for exchange between patches, such as
+        """The same climate for pictures, far smaller: nothing that asks for exchange between patches, such as
         what an animal feels, can be read from it.
         """
         return replace(self, state=replace(self.state, prepared=self.state.prepared.without_matrices()), settled=None)
