@@ -13,7 +13,14 @@ from mitten.core.physics.arrays import Array
 from mitten.core.physics.balance.prepared import Prepared
 from mitten.core.physics.balance.preparing import prepare
 from mitten.core.physics.balance.state import State
-from mitten.core.physics.balance.steady import SteadyState, perturb, solve_steady, with_temperatures
+from mitten.core.physics.balance.steady import (
+    PERTURBATION_ROUNDS,
+    SETTLED_K,
+    SteadyState,
+    perturb,
+    solve_steady,
+    with_temperatures,
+)
 from mitten.core.physics.balance.surroundings import Surroundings
 from mitten.core.physics.balance.thermostats import Duties, Loop, Plant, Regulated, regulate
 from mitten.core.physics.radiation.sources import Sources, sources_of
@@ -55,11 +62,13 @@ class _Solver:
     def _prepared(self) -> Prepared:
         return prepare(self.design, self.catalogue, self.fineness, self.tweaks, self.situation.films_w_m2k)
 
-    def solve(self, duties: Mapping[str, float], start: SteadyState | None) -> SteadyState:
-        return solve_steady(self._prepared, self.sources(duties), self.surroundings, start)
+    def solve(
+        self, duties: Mapping[str, float], start: SteadyState | None, settled_k: float = SETTLED_K
+    ) -> SteadyState:
+        return solve_steady(self._prepared, self.sources(duties), self.surroundings, start, settled_k)
 
-    def near(self, start: SteadyState, duties: Mapping[str, float]) -> SteadyState:
-        return perturb(start, self.sources(duties), self.surroundings, self._prepared)
+    def near(self, start: SteadyState, duties: Mapping[str, float], rounds: int = PERTURBATION_ROUNDS) -> SteadyState:
+        return perturb(start, self.sources(duties), self.surroundings, self._prepared, rounds)
 
     def climate(self, steady: SteadyState, controls: Mapping[str, Regulated]) -> Climate:
         return Climate(

@@ -200,7 +200,7 @@ def test_controls_that_find_no_rest_are_an_error_not_a_number() -> None:
     def jumping(duties: Mapping[str, float]) -> SteadyState:
         return hot if duties["T"] > 0.5 else cold
 
-    plant = Plant(lambda duties, _: jumping(duties), lambda _, duties: jumping(duties))
+    plant = Plant(lambda duties, *_: jumping(duties), lambda _, duties, __: jumping(duties))
     loop = Loop("T", 20.0, lambda state: 21.0 if state is hot.state else 19.0)
     with pytest.raises(NotRegulatedError, match="do not settle"):
         regulate(plant, [loop], {"T": 0.5})

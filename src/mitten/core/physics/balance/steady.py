@@ -170,16 +170,18 @@ class _Progress:
 
 
 def solve_steady(
-    prepared: Prepared, sources: Sources, surroundings: Surroundings, start: SteadyState | None = None
-) -> SteadyState:
-    """Solve for the steady state; ``start`` is a nearby solution of the same enclosure to begin from.
+    prepared: Prepared, sources: Sources, surroundings: Surroundings, start: SteadyState | None = None,
+    settled_k: float = SETTLED_K,
+) -> SteadyState:  # fmt: skip
+    """Solve for the steady state; ``start`` is a nearby solution of the same enclosure to begin from. One that a longer
+    step than usual may end, ``settled_k``, is on its way, and in and out need not agree yet.
 
     Raises:
         NotSettledError: the temperatures did not settle within the rounds allowed.
     """
     load = load_of(prepared, sources, surroundings)
     for begun in _beginnings(prepared, surroundings, load, start):
-        found, move = _settle(prepared, surroundings, load, *begun)
+        found, move = _settle(prepared, surroundings, load, *begun, settled_k)
         if found is not None:
             return found
     raise NotSettledError(
@@ -213,8 +215,9 @@ def _alike(one: Prepared, other: Prepared) -> bool:
 
 
 def _settle(
-    prepared: Prepared, surroundings: Surroundings, load: Load, place: Array, factors: Factors | None, pace: Pace
-) -> tuple[SteadyState | None, float]:
+    prepared: Prepared, surroundings: Surroundings, load: Load, place: Array, factors: Factors | None, pace: Pace,
+    settled_k: float,
+) -> tuple[SteadyState | None, float]:  # fmt: skip
     """Rounds from a place until nothing moves; None, and the last move, if that does not come about."""
     # Nothing to heat or to cool: the first guess is the answer, and its factors serve.
     is_driven = bool(load.sources) or prepared.evaporates or not surroundings.is_even
@@ -228,9 +231,9 @@ def _settle(
             progress.stale = 0
         step = np.concatenate(factors.solve(*residual(prepared, surroundings, load, frozen, surface_k, air_k)))
         before, move = move, float(np.abs(step).max())
-        if move < SETTLED_K:
+        if move < settled_k:
             state = _state(prepared, surroundings, load, frozen, place)
-            if _closes(state):
+            if settled_k > SETTLED_K or _closes(state):
                 return SteadyState(state, number + 1, move, factors), move
         progress.went(move)
         pace = pace.after(number, move)

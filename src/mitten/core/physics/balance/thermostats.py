@@ -13,7 +13,7 @@ from scipy.optimize import bisect
 
 from mitten.core.physics.arrays import Array
 from mitten.core.physics.balance.state import State
-from mitten.core.physics.balance.steady import SteadyState, UnsolvedError
+from mitten.core.physics.balance.steady import PERTURBATION_ROUNDS, SETTLED_K, SteadyState, UnsolvedError
 
 ControlStatus = Literal["regulates", "cannot reach", "room alone exceeds"]
 Duties = dict[str, float]
@@ -23,6 +23,10 @@ MOST_ROUNDS = 25
 PROBING = 0.1
 """Change of a duty by which its effect is found."""
 
+LOOSELY_K, EFFECT_ROUNDS = 0.3, 1
+"""So far is settled what duties to begin from do, and so long is followed what a change of them does: the steps that
+come next correct both.
+"""
 
 LEAST_EFFECT_K = 1e-3
 ROUNDING = 1e-9
@@ -62,10 +66,12 @@ class Loop:
 
 @dataclass(frozen=True)
 class Plant:
-    """The enclosure as its controls see it: ``solve`` for duties, and ``near`` one solution for others."""
+    """The enclosure as its controls see it: ``solve`` for duties until nothing moves by so many kelvin any more, and
+    ``near`` one solution for others, followed for so many rounds.
+    """
 
-    solve: Callable[[Mapping[str, float], SteadyState | None], SteadyState]
-    near: Callable[[SteadyState, Mapping[str, float]], SteadyState]
+    solve: Callable[[Mapping[str, float], SteadyState | None, float], SteadyState]
+    near: Callable[[SteadyState, Mapping[str, float], int], SteadyState]
 
 
 def regulate(
@@ -77,22 +83,22 @@ def regulate(
         NotRegulatedError: they did not come to rest.
     """
     duties = {loop.control: guess.get(loop.control, 1.0) for loop in loops}
-    state = plant.solve(duties, start)
-    readings, effects, solved = _readings(loops, state), np.empty(0), True
+    state = plant.solve(duties, start, LOOSELY_K)
+    readings, effects, solved = _readings(loops, state), np.empty(0), False
     for rounds in range(MOST_ROUNDS):
         gaps = np.array([loop.setpoint_c for loop in loops]) - readings
         if all(_at_rest(gap, duties[loop.control]) for gap, loop in zip(gaps, loops, strict=True)):
             if solved:
                 return state, duties, _regulated(loops, duties, readings)
-            state, solved = plant.solve(duties, state), True
+            state, solved = plant.solve(duties, state, SETTLED_K), True
             readings = _readings(loops, state)
             continue
-        if rounds % EFFECTS_AFRESH == 0:
+        if not effects.size or rounds % EFFECTS_AFRESH == 0:
             effects = _effects(plant, state, loops, duties, readings)
         before, duties = duties, _stepped(duties, loops, gaps, effects)
         # The first step is a long one and need not be solved out; what is returned always is.
         solved = rounds > 0
-        state = plant.solve(duties, state) if solved else plant.near(state, duties)
+        state = plant.solve(duties, state, SETTLED_K) if solved else plant.near(state, duties, PERTURBATION_ROUNDS)
         moved = _readings(loops, state)
         effects = _learned(effects, _moves(loops, before, duties), moved - readings)
         readings = moved
@@ -122,7 +128,7 @@ def _halved(plant: Plant, loop: Loop, duties: Duties, state: SteadyState) -> tup
     def gap_k(duty: float) -> float:
         nonlocal found
         tried[loop.control] = duty
-        found = plant.solve(tried, found)
+        found = plant.solve(tried, found, SETTLED_K)
         left_k = loop.setpoint_c - loop.reading(found.state)
         return 0.0 if _at_rest(left_k, duty) else left_k
 
@@ -182,7 +188,7 @@ def _effects(
     for column, loop in enumerate(loops):
         duty = duties[loop.control]
         moved = duty - PROBING if duty > 0.5 else duty + PROBING
-        near = plant.near(state, {**duties, loop.control: moved})
+        near = plant.near(state, {**duties, loop.control: moved}, EFFECT_ROUNDS)
         effects[:, column] = (_readings(loops, near) - readings) / (moved - duty)
     return _floored(effects)
 
