@@ -17,7 +17,7 @@ from collections import Counter, defaultdict
 from collections.abc import Mapping, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
-from types import ModuleType
+from types import CodeType, FrameType, ModuleType
 from typing import Annotated
 
 import typer
@@ -133,29 +133,30 @@ class _Noter:
 
     def __init__(self) -> None:
         self.by_function: dict[str, list[tuple[float, str]]] = defaultdict(list)
-        self._seen: set[str] = set()
+        self._seen: set[CodeType] = set()
         self._begun_s = 0.0
 
     def pytest_runtest_setup(self, item: object) -> None:
         import threading
 
         self._seen, self._begun_s = set(), time.monotonic()
-        sys.setprofile(self._note)
-        threading.setprofile(self._note)
+        sys.settrace(self._note)
+        threading.settrace(self._note)
 
     def pytest_runtest_teardown(self, item: object) -> None:
         import threading
 
-        sys.setprofile(None)
-        threading.setprofile(None)
+        sys.settrace(None)
+        threading.settrace(None)
         took_s = time.monotonic() - self._begun_s
-        for function in self._seen:
-            self.by_function[function].append((round(took_s, 3), item.nodeid))  # type: ignore[attr-defined]
+        for code in self._seen:
+            if "/src/mitten/" in code.co_filename:
+                function = f"src{code.co_filename.partition('/src')[2]}:{code.co_firstlineno}"
+                self.by_function[function].append((round(took_s, 3), item.nodeid))  # type: ignore[attr-defined]
 
-    def _note(self, frame: object, event: str, arg: object) -> None:
-        code = frame.f_code  # type: ignore[attr-defined]
-        if event == "call" and "/src/mitten/" in code.co_filename:
-            self._seen.add(f"src{code.co_filename.partition('/src')[2]}:{code.co_firstlineno}")
+    def _note(self, frame: FrameType, event: str, arg: object) -> None:
+        # Nothing is returned, so that no line within is traced: only that a function is begun.
+        self._seen.add(frame.f_code)
 
 
 def note(tests: Sequence[str]) -> None:

@@ -170,26 +170,19 @@ class Searches:
             self.turns.leave(searching)
 
     def _work(self, searching: Searching) -> None:
-        progress = searching.progress
         with self.crew() as crew:
             for progress in search(searching.brief, lambda: not searching.stop.is_set(), crew):
-                searching.progress = _to_show(progress)
-            _say(searching, progress, crew)
+                # A page may be filled from it at any time: it gets lists that are not sorted meanwhile.
+                searching.progress = replace(progress, plans=list(progress.plans), rejected=list(progress.rejected))
+            _say(searching, crew)
 
 
-def _to_show(progress: Progress) -> Progress:
-    """How far a search has come, as pages show it: they may be filled from it at any time."""
-    plans, rejected = ([plan.to_show() for plan in found] for found in (progress.plans, progress.rejected))
-    return replace(progress, plans=plans, rejected=rejected)
-
-
-def _say(searching: Searching, progress: Progress, crew: Crew) -> None:
+def _say(searching: Searching, crew: Crew) -> None:
     """Work out what to say where nothing works, unless the search was stopped."""
+    progress = searching.progress
     if progress.plans:
         return
     searching.said = tuple(obstacles(progress, searching.brief.catalogue))
     if not searching.stop.is_set():
-        step = "Looking for the one change that would mend the nearest"
-        searching.progress = replace(searching.progress, step=step)
-        found = nearest(searching.brief, progress, crew)
-        searching.nearest = tuple(replace(near, plan=near.plan.to_show()) for near in found)
+        searching.progress = replace(progress, step="Looking for the one change that would mend the nearest")
+        searching.nearest = tuple(nearest(searching.brief, progress, crew))

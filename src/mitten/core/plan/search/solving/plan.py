@@ -1,6 +1,6 @@
 """One combination on the full model: its whole design, what that does, and how good it is beside others."""
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 from mitten.core.catalogue import Catalogue
 from mitten.core.design import BadDesignError, Design
@@ -34,6 +34,10 @@ class Plan:
     design: Design
     candidate: Candidate
     assessment: Assessment
+    """With climates for pictures: plans are sent from one process to another, many are kept, and what solved them is
+    large.
+    """
+
     chance: float
     """How likely every target of warmth and light holds in all seasons, before anything is measured."""
 
@@ -41,10 +45,6 @@ class Plan:
     kwh_year: float
     rises: Array
     """What it does on a winter day (figures,), to be compared with what the screening thought."""
-
-    def to_show(self) -> "Plan":
-        """The same as a page shows it: many plans are kept, and what solved them is large."""
-        return replace(self, assessment=self.assessment.to_show())
 
     @property
     def approach(self) -> ApproachName:
@@ -114,7 +114,8 @@ def work_out(brief: Brief, candidate: Candidate) -> Plan | None:
     winter = found.climate("winter-day")
     rises = figures_of(winter)
     rises[RISING] -= winter.room_c
-    return Plan(found.design, candidate, found, chance, purchase_price(found.design, brief), kwh_a_year(found), rises)
+    price, kwh_year = purchase_price(found.design, brief), kwh_a_year(found)
+    return Plan(found.design, candidate, found.to_show(), chance, price, kwh_year, rises)
 
 
 def _name(candidate: Candidate) -> str:
