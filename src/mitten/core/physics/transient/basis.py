@@ -7,6 +7,7 @@ zone, because it is quick and its flows turn.
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
@@ -14,6 +15,7 @@ from mitten.core.design import FACES
 from mitten.core.physics.arrays import Array
 from mitten.core.physics.balance.factors import Factors, Slopes
 from mitten.core.physics.balance.prepared import Prepared
+from mitten.core.physics.linear import Single
 from mitten.core.physics.solids.network import SolidNetwork
 
 RATES_1_S = tuple(1.0 / seconds for seconds in (2.0, 10.0, 45.0, 200.0, 1000.0, 5000.0, 40000.0))
@@ -50,6 +52,16 @@ class Basis:
     def of_patches(self) -> Array:
         """The patterns (n, k) on the patches."""
         return self.patterns[: self.patches]
+
+    @cached_property
+    def single(self) -> Single:
+        """The same in single precision, for what need not be told more closely."""
+        return self.of_patches.astype(np.float32)
+
+    @cached_property
+    def single_view(self) -> Single:
+        """How the longwave weighs, in single precision."""
+        return self.view.astype(np.float32)
 
     def amplitudes(self, nodes: Array) -> Array:
         """Amplitudes (k,) that come nearest to temperatures (N,)."""

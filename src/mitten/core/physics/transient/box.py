@@ -211,10 +211,11 @@ class Box:
         film, shares, patterns = coefficients.film_w_k, prepared.zone_shares.shares, basis.of_patches
         loss = np.zeros((place.count, place.count))
         solids, air, powers, probes = place.solids, place.air, place.powers, place.probes
-        radiated = basis.view * (4 * SIGMA_W_M2K4 * surface_k**3)
-        films = patterns.T * film
-        loss[solids, solids] = basis.conductance_w_k + (radiated + films) @ patterns
-        both_ways = films @ shares
+        # In single precision: the gain is taken so that the balance at this place is exact whatever the slopes are.
+        answers = basis.single_view * (4 * SIGMA_W_M2K4 * surface_k**3).astype(np.float32)
+        answers += basis.single.T * film.astype(np.float32)
+        loss[solids, solids] = basis.conductance_w_k + answers @ basis.single
+        both_ways = patterns.T @ (film[:, None] * shares)
         loss[solids, air], loss[air, solids] = -both_ways, -both_ways.T
         loss[air, air] = coefficients.transport_w_k + np.diag(film @ shares)
         self._couple_water(loss, coefficients)

@@ -88,8 +88,12 @@ class Drive:
             if channel.control is not None
         ]
         self._contacts: dict[str, Contact] = contacts(happening.thermostats)
-        self._frozen: dict[tuple[int, ...], list[tuple[float, Frozen]]] = {}
-        self._latest: tuple[Array, tuple[int, ...], Frozen] | None = None
+        self._follows = np.array([channel.lag_s > 0 for channel in box.channels], dtype=bool)
+        full_w = np.array([channel.full_w for channel in box.channels], dtype=float)
+        self._quarters_w = np.divide(4.0, full_w, out=np.zeros_like(full_w), where=full_w > 0)
+        self._frozen: dict[bytes, list[tuple[float, Frozen]]] = {}
+        self._latest: tuple[Array, bytes, Frozen] | None = None
+        self._latest_allowed: tuple[float, Array] = (-1.0, full_w)
         self._last_lit_s = np.full(len(box.channels), -1e9)
         self._went_out_s = np.full(len(box.channels), -1e9)
         self._trims_k = dict.fromkeys(self._numbers, 0.0)
@@ -117,12 +121,12 @@ class Drive:
     def _row(self) -> _Row:
         is_day = self.happening.clock.is_day(self.minute)
         set_c = [one.setpoint_c(is_day) for one in self.happening.thermostats]
-        duties = np.array([self._duty(one) for one in self.happening.thermostats])
+        duties = [self._duty(one) for one in self.happening.thermostats]
         fed = self._fed(self._allowed(), duties)
         frozen = self._frozen_for(fed)
         return (
-            self.minute, self.at.copy(), fed, duties, np.array(set_c, dtype=float), frozen.moisture.ratio.ravel(),
-            frozen.entering_m3_s, self.happening.room_c(self.minute),
+            self.minute, self.at.copy(), fed, np.array(duties), np.array(set_c, dtype=float),
+            frozen.moisture.ratio.ravel(), frozen.entering_m3_s, self.happening.room_c(self.minute),
         )  # fmt: skip
 
     def _one_minute(self) -> None:
@@ -212,8 +216,8 @@ class Drive:
             else:
                 regime[number] = allowed * self._own(thermostat) / thermostat.band_k
                 given[number] = 0.5 + (set_c + self._trims_k[thermostat.name]) / thermostat.band_k
-        fed = self._fed(allowed, np.array(given))
-        frozen = self._frozen_for(self._fed(allowed, np.array(duties)))
+        fed = self._fed(allowed, given)
+        frozen = self._frozen_for(fed if given == duties else self._fed(allowed, duties))
         room_k = self.happening.room_c(self.minute + seconds / STEP_S / 2) + ZERO_C_K - frozen.room_k
         gain = frozen.gain + frozen.of_room * room_k + frozen.of_feed @ fed
         after = box.system(frozen, regime).step(round(seconds, 6), self.at, gain)
@@ -287,7 +291,12 @@ class Drive:
                 self.closings[thermostat.name].append(self.minute)
 
     def _allowed(self) -> Array:
-        """Watts that clock, mains and what is broken let each channel (channels,) have."""
+        """Watts that clock, mains and what is broken let each channel (channels,) have now."""
+        if self._latest_allowed[0] != self.minute:
+            self._latest_allowed = self.minute, self._allowed_at_once()
+        return self._latest_allowed[1]
+
+    def _allowed_at_once(self) -> Array:
         happening, now_s = self.happening, self.minute * STEP_S
         found = np.zeros(len(self.box.channels))
         for number, channel in enumerate(self.box.channels):
@@ -303,7 +312,7 @@ class Drive:
         """Which channels (channels,) are a thermostat's."""
         return np.array([float(channel.control == thermostat.name) for channel in self.box.channels])
 
-    def _fed(self, allowed: Array, duties: Array) -> Array:
+    def _fed(self, allowed: Array, duties: Sequence[float]) -> Array:
         """Watts fed to each channel (channels,)."""
         fed = allowed.copy()
         for channel, thermostat in self._led:
@@ -311,7 +320,7 @@ class Drive:
         return fed
 
     def _note_feed(self, allowed: Array, duties: Sequence[float], seconds: float) -> None:
-        fed = self._fed(allowed, np.array(duties))
+        fed = self._fed(allowed, duties)
         self.fed_j += fed * seconds
         now_s = self.minute * STEP_S
         for number, channel in enumerate(self.box.channels):
@@ -325,13 +334,8 @@ class Drive:
     def _frozen_for(self, fed: Array) -> Frozen:
         """Coefficients at this place and these powers; those that are near enough serve again."""
         box, now_s = self.box, self.minute * STEP_S
-        powers = np.array(
-            [fed[i] if channel.lag_s == 0 else self.at[box.place.powers][i] for i, channel in enumerate(box.channels)]
-        )
-        key = tuple(
-            round(4 * power / channel.full_w) if channel.full_w > 0 else 0
-            for power, channel in zip(powers, box.channels, strict=True)
-        )
+        powers = np.where(self._follows, self.at[box.place.powers], fed)
+        key = np.rint(powers * self._quarters_w).astype(np.int64).tobytes()
         if self._latest is not None and self._latest[0] is self.at and self._latest[1] == key:
             return self._latest[2]
         frozen = self._kept_for(key, now_s)
@@ -354,7 +358,7 @@ class Drive:
             return np.asarray((self.at + kept[-1][1].at) / 2)
         return self.at.copy()
 
-    def _kept_for(self, key: tuple[int, ...], now_s: float) -> Frozen | None:
+    def _kept_for(self, key: bytes, now_s: float) -> Frozen | None:
         """Coefficients of before that serve here."""
         kept = self._frozen.setdefault(key, [])
         for place in range(len(kept) - 1, -1, -1):
@@ -373,12 +377,14 @@ class Drive:
         """Whether neither a surface nor the air nor the room has moved by more since coefficients were worked out; the
         quickest to tell comes first.
         """
-        (surface_k, air_k, room_k), box, moved = within_k, self.box, self.at - frozen.at
-        if np.abs(moved[box.place.air]).max() > air_k:
+        (surface_k, air_k, room_k), box = within_k, self.box
+        air, solids = box.place.air, box.place.solids
+        if np.abs(self.at[air] - frozen.at[air]).max() > air_k:
             return False
         if abs(self.happening.room_c(self.minute) + ZERO_C_K - frozen.room_k) > room_k:
             return False
-        return bool(np.abs(box.basis.of_patches @ moved[box.place.solids]).max() <= surface_k)
+        moved = (self.at[solids] - frozen.at[solids]).astype(np.float32)
+        return bool(np.abs(box.basis.single @ moved).max() <= surface_k)
 
     @property
     def _is_switching(self) -> bool:
@@ -387,7 +393,8 @@ class Drive:
         return any(now_s - contact.since_s < OLD_S for contact in self._contacts.values())
 
     def _is_long(self, before: Array, after: Array) -> bool:
-        return float(np.abs((after - before)[self.box.place.air]).max()) > LONG_STEP_K
+        air = self.box.place.air
+        return float(np.abs(after[air] - before[air]).max()) > LONG_STEP_K
 
 
 def _moved_k() -> tuple[float, float, float]:
