@@ -1,15 +1,18 @@
 """Write tests/golden.json, the figures of every demo design in its four seasons, and tests/findings.json, what the rule
 book says of the mistakes that its tests make, tests/drawings.json, the marks of their drawings, and tests/pages.json,
-what their pages say: all are held while walls are moved.
+what their pages say, and tests/held, what many other tests keep: all are held while walls are moved.
 """
 
 import json
+import os
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
+import pytest
 from starlette.testclient import TestClient
 from tests.core.judge.test_rule_book import CASES, FINDINGS, said_of
 from tests.draw.marks import DRAWINGS, drawings_of
+from tests.held import HOLDING, WRITES
 from tests.serving import TEST_HOSTS
 from tests.web.held_pages import PAGES, pages_of
 
@@ -72,3 +75,5 @@ if __name__ == "__main__":
     )
     PAGES.write_text(json.dumps(pages(), indent=0, ensure_ascii=False) + "\n", encoding="utf-8")
     DOCUMENT.write_text(json.dumps(golden(), indent=1, ensure_ascii=False) + "\n", encoding="utf-8")
+    os.environ[WRITES] = "1"
+    pytest.main(["-q", *HOLDING])

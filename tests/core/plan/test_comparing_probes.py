@@ -10,6 +10,7 @@ from mitten.core.plan.comparing_probes import ProbeTrial, ProbeTrials, reason_fo
 from mitten.core.plan.probe_places import probe_places
 from tests.catalogue import CATALOGUE
 from tests.designs import Data, ledge_data, read
+from tests.held import changed
 
 
 def held(watts: float = 120.0, kind: str = "dimming") -> Data:
@@ -38,6 +39,7 @@ def test_every_place_with_a_name_is_tried() -> None:
     named = probe_places(compared.design, CATALOGUE, compared.control)
     assert [trial.place.key for trial in found] == [place.key for place in named]
     assert all(trial.moves for trial in found)
+    assert changed("probe-trials", [[trial, reason_for(trial)] for trial in found]) == []
 
 
 @pytest.mark.parametrize("key", ["beside:Ledge", "on:Ledge", "cool-end"])

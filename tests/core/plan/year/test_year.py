@@ -11,6 +11,7 @@ from mitten.core.plan.year.lamps import LampNeed, lamp_need, tried_w
 from mitten.demo import demo_designs
 from tests.catalogue import CATALOGUE
 from tests.designs import Data, box_data, ledge_data, read
+from tests.held import changed
 
 COLD, WARM = {"day_c": 18.0, "night_c": 14.0}, {"day_c": 26.0, "night_c": 22.0}
 
@@ -65,6 +66,10 @@ def test_a_thermostat_takes_more_in_winter_and_the_sum_is_of_computed_days() -> 
     assert january.night_c > january.unheated_night_c + 1.0, "its panel heats the night"
     assert not january.night_heat
     assert january.night_heat_wished
+    assert (
+        changed("months-of-coast", [january, july, changes_of(coast, CATALOGUE, [january] * 6 + [july] * 6, None)])
+        == []
+    )
 
 
 def test_the_power_that_a_lamp_needs_puts_the_basking_place_where_it_is_wanted() -> None:
@@ -83,6 +88,7 @@ def test_the_power_that_a_lamp_needs_puts_the_basking_place_where_it_is_wanted()
     assert colder is not None
     assert colder.best_w is not None
     assert colder.best_w > need.best_w
+    assert changed("lamps-of-months", [need, colder, tried_w(lamp, CATALOGUE), figures]) == []
 
 
 def need(low: float, high: float) -> LampNeed:
@@ -98,6 +104,7 @@ def test_one_lamp_that_does_for_all_stays_and_else_the_months_have_theirs() -> N
     assert split is not None
     assert split.for_all_w is None
     assert len(split.spans) == 2
+    assert changed("lamps-of-a-year", [alike, split]) == []
     assert [number for number, _ in split.spans] == [4, 10]
     hopeless = lamp_year(design, CATALOGUE, [need(60, 120)] * 11 + [LampNeed(None, None)])
     assert hopeless is not None
@@ -151,3 +158,4 @@ def test_the_cool_rest_says_what_to_set_and_when_the_room_is_too_warm_for_it() -
     assert steps[2].words == "The cool rest ends: everything as before"
     assert "needs a cooler room" in steps[5].why
     assert "veterinarian" in steps[5].words
+    assert changed("a-cool-rest", [december, changes_of(design, CATALOGUE, year, None)]) == []

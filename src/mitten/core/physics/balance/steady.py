@@ -233,7 +233,7 @@ def _settle(
         before, move = move, float(np.abs(step).max())
         if move < settled_k:
             state = _state(prepared, surroundings, load, frozen, place)
-            if settled_k > SETTLED_K or _closes(state):
+            if _closes(state, settled_k):
                 return SteadyState(state, number + 1, move, factors), move
         progress.went(move)
         pace = pace.after(number, move)
@@ -243,8 +243,10 @@ def _settle(
     return None, move
 
 
-def _closes(state: State) -> bool:
-    """Whether in and out agree, of heat and of water."""
+def _closes(state: State, settled_k: float) -> bool:
+    """Whether in and out agree, of heat and of water; of what is on its way that is not asked."""
+    if settled_k > SETTLED_K:
+        return True
     energy, water = energy_of(state), state.moisture
     heat = abs(energy.residual_w) <= max(SETTLED_ENERGY * energy.turned_over_w, ENERGY_DUST_W)
     return heat and abs(water.residual_kg_s) <= max(SETTLED_ENERGY * water.turned_over_kg_s, WATER_DUST_KG_S)
