@@ -173,8 +173,8 @@ def solve_steady(
     prepared: Prepared, sources: Sources, surroundings: Surroundings, start: SteadyState | None = None,
     settled_k: float = SETTLED_K,
 ) -> SteadyState:  # fmt: skip
-    """Solve for the steady state; ``start`` is a nearby solution of the same enclosure to begin from. One that a longer
-    step than usual may end, ``settled_k``, is on its way, and in and out need not agree yet.
+    """Solve for the steady state; ``start`` is a nearby solution of the same enclosure to begin from. With a
+    larger ``settled_k`` than usual it ends sooner, on its way, and in and out need not agree yet.
 
     Raises:
         NotSettledError: the temperatures did not settle within the rounds allowed.

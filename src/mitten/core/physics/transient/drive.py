@@ -93,7 +93,7 @@ class Drive:
         self._quarters_w = np.divide(4.0, full_w, out=np.zeros_like(full_w), where=full_w > 0)
         self._frozen: dict[bytes, list[tuple[float, Frozen]]] = {}
         self._latest: tuple[Array, bytes, Frozen] | None = None
-        self._latest_allowed: tuple[float, Array] = (-1.0, full_w)
+        self._latest_allowed: tuple[float, Array] = (np.nan, full_w)
         self._last_lit_s = np.full(len(box.channels), -1e9)
         self._went_out_s = np.full(len(box.channels), -1e9)
         self._trims_k = dict.fromkeys(self._numbers, 0.0)
