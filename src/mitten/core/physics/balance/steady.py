@@ -45,8 +45,10 @@ PERTURBATION_ROUNDS = 3
 PERTURBED_K = 0.1
 """A small change to a settled state is followed so many rounds, or until nothing moves by more than this."""
 
-FAR_K = 3.0
-"""A solution that begins with a longer step than this is not nearby, and the factors it brought are no good."""
+FAR_K = 6.0
+"""A solution that begins with a longer step than this is not nearby: the first guess is nearer, and what it brought is
+no good.
+"""
 
 REMEMBERED = 6
 """Steps that are combined."""
@@ -73,9 +75,9 @@ class Pace:
         """Whether a round begins with new factors."""
         return self.renewed is None or number in self.renewed
 
-    def after(self, number: int, step_k: float) -> "Pace":
-        """A solution that begins with a long step is not nearby, and goes on like a fresh one."""
-        return FRESH if self is NEARBY and number == 0 and step_k > FAR_K else self
+    def is_lost(self, number: int, step_k: float) -> bool:
+        """Whether a solution that was to be nearby begins with a long step."""
+        return self is NEARBY and number == 0 and step_k > FAR_K
 
 
 NEARBY = Pace(24, (), 0.7)
@@ -235,8 +237,9 @@ def _settle(
             state = _state(prepared, surroundings, load, frozen, place)
             if _closes(state, settled_k):
                 return SteadyState(state, number + 1, move, factors), move
+        if pace.is_lost(number, move):
+            break
         progress.went(move)
-        pace = pace.after(number, move)
         if move > WORSE * before or not pace.combines:
             mixer.forget()
         place = mixer.next(place, step)
