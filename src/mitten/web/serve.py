@@ -30,6 +30,9 @@ LogLevel = Literal["debug", "info", "warning", "error"]
 DEFAULT_LOG_LEVEL: LogLevel = "warning"
 LOG_LINE = "%(asctime)s %(levelname)s %(name)s: %(message)s"
 
+COMMAND = "mitten.cli"
+"""The module of the command that begins the server."""
+
 MOST_WAIT_S = 15
 """An edit that was begun is answered before the server ends, unless it takes longer than that."""
 
@@ -85,7 +88,7 @@ def _serve(shelf: Shelf, port: int, about: str, log_level: LogLevel) -> None:
         listening.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
         _bind(listening, port)
         print(f"Mitten is at http://{ADDRESS}:{listening.getsockname()[1]}/  (Ctrl+C stops it)\n{about}", flush=True)
-        make_ready()
+        make_ready(COMMAND)
         app = create_app(shelf, searches=Searches(two_processes))
         config = uvicorn.Config(
             app, http=Patient, log_level=log_level, log_config=None, timeout_graceful_shutdown=MOST_WAIT_S

@@ -53,12 +53,14 @@ def can_fork() -> bool:
     return METHOD in multiprocessing.get_all_start_methods()
 
 
-def make_ready() -> None:
-    """Have the process started that crews are forked from, which takes a second or two in the background."""
+def make_ready(*also: str) -> None:
+    """Have the process started that crews are forked from, which takes a second or two in the background. ``also`` are
+    modules that it loads besides: what the command that was given imports is asked for by every one that is forked.
+    """
     if can_fork():
         from multiprocessing import forkserver
 
-        multiprocessing.get_context(METHOD).set_forkserver_preload([PRELOADED])
+        multiprocessing.get_context(METHOD).set_forkserver_preload([PRELOADED, *also])
         forkserver.ensure_running()
 
 
