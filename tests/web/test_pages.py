@@ -155,7 +155,7 @@ def test_a_saved_file_can_be_opened_again(client: TestClient, shelf: Shelf) -> N
         (b"", "the file is empty."),
         (b"nonsense", "the file is not JSON"),
         (json.dumps({**ledge_data(), "colour": 1}).encode(), "unknown key."),
-        (json.dumps(ledge_data(x_m=2.0)).encode(), "2 m is outside the box, which is 1.2 m long."),
+        (json.dumps(ledge_data(x_m=2.0)).encode(), "200 cm is outside the box, which is 120 cm long."),
         (b"x" * 1_050_000, "the file is larger than 1 MB; a design is a few kilobytes."),
     ],
 )

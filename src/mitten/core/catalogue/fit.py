@@ -13,6 +13,7 @@ from mitten.core.design import (
     Fault,
     Heater,
 )
+from mitten.core.design.amounts import exact_length
 
 
 class _Hanging(Protocol):
@@ -60,7 +61,7 @@ def _size_faults(design: Design, path: str, heater: Heater, kind: SourceKind) ->
     if not kind.has_area:
         return
     if heater.length_m is None or heater.depth_m is None:
-        yield Fault(path, f"a {kind.label} covers an area: give length_m and depth_m.")
+        yield Fault(path, f"a {kind.label} covers an area: give its length and depth.")
         return
     place, box = kind.place_of(heater), design.enclosure
     if place in ("wall", "hide-roof"):
@@ -87,9 +88,13 @@ def _control_faults(design: Design, path: str, heater: Heater) -> Iterator[Fault
 
 def _sideways_faults(box: Enclosure, path: str, part: _Hanging) -> Iterator[Fault]:
     if part.x_m > box.length_m:
-        yield Fault(f"{path}.x_m", f"{part.x_m:g} m is outside the box, which is {box.length_m:g} m long.")
+        yield Fault(f"{path}.x_m", _outside(part.x_m, box.length_m, "long"))
     if part.y_m > box.depth_m:
-        yield Fault(f"{path}.y_m", f"{part.y_m:g} m is outside the box, which is {box.depth_m:g} m deep.")
+        yield Fault(f"{path}.y_m", _outside(part.y_m, box.depth_m, "deep"))
+
+
+def _outside(place_m: float, limit_m: float, words: str) -> str:
+    return f"{exact_length(place_m)} is outside the box, which is {exact_length(limit_m)} {words}."
 
 
 def _height_faults(design: Design, path: str, part: _Hanging) -> Iterator[Fault]:
@@ -97,9 +102,9 @@ def _height_faults(design: Design, path: str, part: _Hanging) -> Iterator[Fault]
     if part.above_mesh:
         yield from _above_lid_faults(box, path, part)
     elif part.z_m > box.height_m:
-        yield Fault(f"{path}.z_m", f"{part.z_m:g} m is outside the box, which is {box.height_m:g} m high inside.")
+        yield Fault(f"{path}.z_m", _outside(part.z_m, box.height_m, "high inside"))
     elif part.z_m < design.substrate.depth_m + LEAST_LAMP_HEIGHT_M:
-        yield Fault(f"{path}.z_m", f"{part.z_m:g} m is in or on the ground; a lamp hangs above it.")
+        yield Fault(f"{path}.z_m", f"{exact_length(part.z_m)} is in or on the ground; a lamp hangs above it.")
     else:
         yield from _inside_site_faults(design, path, part)
 
@@ -109,10 +114,8 @@ def _above_lid_faults(box: Enclosure, path: str, part: _Hanging) -> Iterator[Fau
         yield Fault(f"{path}.above_mesh", "the box has no mesh lid and no open top for a lamp to shine through.")
     highest_m = box.height_m + LAMP_ABOVE_LID_LIMIT_M
     if not box.height_m < part.z_m <= highest_m + TOUCHING_M:
-        yield Fault(
-            f"{path}.z_m",
-            f"a lamp above the lid hangs higher than {box.height_m:g} m and at most at {highest_m:g} m.",
-        )
+        least, most = exact_length(box.height_m), exact_length(highest_m)
+        yield Fault(f"{path}.z_m", f"a lamp above the lid hangs higher than {least} and at most at {most}.")
 
 
 def _inside_site_faults(design: Design, path: str, part: _Hanging) -> Iterator[Fault]:

@@ -9,6 +9,7 @@ from itertools import combinations
 
 from mitten.core.catalogue.gear import FixtureType, SourceKind
 from mitten.core.design import TOUCHING_M, Control, Design, Face, Fault, Heater, Site, UvbLamp
+from mitten.core.design.amounts import exact_length
 
 INTO_ONE_ANOTHER_M = 0.005
 """Parts may touch, and press into one another by so much."""
@@ -62,7 +63,8 @@ def _sites_in_one_another(design: Design) -> Iterator[Fault]:
 def _tube_faults(design: Design, path: str, lamp: UvbLamp) -> Iterator[Fault]:
     half_m, box = (lamp.length_m or 0.0) / 2, design.enclosure
     if 2 * half_m > box.length_m + TOUCHING_M:
-        yield Fault(f"{path}.length_m", f"'{lamp.name}' is {2 * half_m:g} m long; the box is {box.length_m:g} m long.")
+        said = f"'{lamp.name}' is {exact_length(2 * half_m)} long; the box is {exact_length(box.length_m)} long."
+        yield Fault(f"{path}.length_m", said)
     elif _past_an_end(lamp.x_m, 2 * half_m, box.length_m):
         yield Fault(f"{path}.x_m", f"'{lamp.name}' reaches past the left or right end of the box.")
     ground_m = design.substrate.depth_m
@@ -93,7 +95,7 @@ def _wall_faults(design: Design, path: str, heater: Heater) -> Iterator[Fault]:
     )
     for size_key, place_key, middle_m, size_m, limit_m, word, end in sides:
         if size_m > limit_m + TOUCHING_M:
-            sentence = f"'{heater.name}' is {size_m:g} m; the {wall} wall is {limit_m:g} m {word}."
+            sentence = f"'{heater.name}' is {exact_length(size_m)}; the {wall} wall is {exact_length(limit_m)} {word}."
             yield Fault(f"{path}.{size_key}", sentence)
         elif _past_an_end(middle_m, size_m, limit_m):
             yield Fault(f"{path}.{place_key}", f"'{heater.name}' reaches past the {end} of the {wall} wall.")
@@ -110,7 +112,8 @@ def _roof_faults(design: Design, path: str, heater: Heater) -> Iterator[Fault]:
     )
     for place, size, away_m, own_m, slab_m in sides:
         if own_m > slab_m + TOUCHING_M:
-            yield Fault(f"{path}.{size}", f"'{heater.name}' is {own_m:g} m; '{site.name}' over it is {slab_m:g} m.")
+            said = f"'{heater.name}' is {exact_length(own_m)}; '{site.name}' over it is {exact_length(slab_m)}."
+            yield Fault(f"{path}.{size}", said)
         elif abs(away_m) + own_m / 2 > slab_m / 2 + TOUCHING_M:
             yield Fault(f"{path}.{place}", f"'{heater.name}' does not lie under '{site.name}'.")
 

@@ -70,3 +70,8 @@ def length(metres: Numbers, joined: str = "to") -> str:
     """One or more lengths in metres, written in whole centimetres, a word between them."""
     many = metres if isinstance(metres, tuple) else (metres,)
     return centimetres(tuple(one * 100 for one in many), 0, joined)
+
+
+def exact_length(metres: float) -> str:
+    """A length in metres, written in centimetres to the millimetre: what does not fit may lack no more."""
+    return centimetres(round(metres * 100, 1))

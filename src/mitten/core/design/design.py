@@ -6,7 +6,7 @@ from typing import Annotated, Literal, Protocol
 
 from pydantic import Field
 
-from mitten.core.design.amounts import millimetres
+from mitten.core.design.amounts import exact_length, millimetres
 from mitten.core.design.animal import Animal
 from mitten.core.design.base import Name, Noun
 from mitten.core.design.control import Control
@@ -145,7 +145,7 @@ def _substrate_faults(design: Design) -> Iterator[Fault]:
     if design.substrate.depth_m > 0.6 * design.enclosure.height_m:
         yield Fault(
             "substrate.depth_mm",
-            f"{millimetres(design.substrate.depth_mm)} leaves the animal too little room in a box "
+            f"{millimetres(design.substrate.depth_m * 1000)} of ground leaves the animal too little room in a box "
             f"{millimetres(design.enclosure.height_m * 1000)} high; at most 60 % of the height can be filled.",
         )
 
@@ -176,10 +176,9 @@ def _lid_faults(enclosure: Enclosure) -> Iterator[Fault]:
 def _vent_faults(enclosure: Enclosure) -> Iterator[Fault]:
     for index, vent in enumerate(enclosure.vents):
         if vent.z_m is not None and vent.z_m > enclosure.height_m + TOUCHING_M:
-            yield Fault(
-                f"enclosure.vents[{index}].z_m",
-                f"{vent.z_m:g} m is above the top of the box, which is {enclosure.height_m:g} m high.",
-            )
+            high = exact_length(enclosure.height_m)
+            said = f"{exact_length(vent.z_m)} is above the top of the box, which is {high} high."
+            yield Fault(f"enclosure.vents[{index}].z_m", said)
 
 
 def _site_faults(design: Design, index: int, site: Site) -> Iterator[Fault]:
@@ -204,8 +203,9 @@ def _control_faults(design: Design, index: int, control: Control) -> Iterator[Fa
         ("x_m", probe.x_m, box.length_m), ("y_m", probe.y_m, box.depth_m), ("z_m", probe.z_m, box.height_m)
     ):  # fmt: skip
         if value > limit + TOUCHING_M:
-            yield Fault(f"{path}.probe.{key}", f"{value:g} m is outside the box, which reaches to {limit:g} m.")
+            said = f"{exact_length(value)} is outside the box, which reaches to {exact_length(limit)}."
+            yield Fault(f"{path}.probe.{key}", said)
     if probe.reads == "air" and probe.z_m < design.substrate.depth_m - TOUCHING_M:
-        yield Fault(f"{path}.probe.z_m", f"{probe.z_m:g} m is in the ground, where there is no air to read.")
+        yield Fault(f"{path}.probe.z_m", f"{exact_length(probe.z_m)} is in the ground, where there is no air to read.")
     if probe.reads == "hide" and not any(site.role.endswith("hide") for site in design.sites):
         yield Fault(f"{path}.probe.reads", "there is no hide in this design.")

@@ -80,7 +80,7 @@ class Vent(Noun):
         by_area = self.area_cm2 is not None
         by_holes = self.holes is not None and self.hole_mm is not None
         if by_area == by_holes or (by_area and (self.holes is not None or self.hole_mm is not None)):
-            raise ValueError("give either area_cm2, or holes and hole_mm.")
+            raise ValueError("give either the free area, or the number of round holes and how wide each is.")
         if self.face not in ("top", "floor") and self.z_m is None:
             raise ValueError("a vent in a wall needs z_m, the height of its middle.")
         return self

@@ -176,6 +176,7 @@ _SENTENCES = {
     "less_than_equal": "must be at most {le:g}; it is {shown}.",
     "literal_error": "must be {expected}, not {shown}.",
     "string_too_short": "must not be empty.",
+    "too_short": "must not be empty.",
     "string_too_long": "is too long; at most {max_length} characters.",
     "too_long": "has too many entries; at most {max_length}.",
     "date_from_datetime_parsing": "must be a date such as 2026-03-01, not {shown}.",

@@ -16,7 +16,7 @@ from pydantic import BaseModel
 from mitten.core.catalogue import Catalogue, read_data
 from mitten.core.design import BadDesignError, Design, Fault, MittenError
 from mitten.core.design.daylight import ANY_YEAR
-from mitten.core.design.editing import Data
+from mitten.core.design.editing import Data, data_of
 from mitten.core.design.units import PLAIN, BadQuantityError, Quantity, Units
 from mitten.core.design.year import MONTH_NAMES
 
@@ -166,6 +166,8 @@ def time_of(text: str) -> str:
     Raises:
         BadQuantityError: with a sentence that says what it is not.
     """
+    if not text:
+        raise BadQuantityError("Enter a time of day, such as 8:00, 8am or 20:15.")
     found = _TIME.fullmatch(text)
     hour, minute, half = found.groups() if found else ("99", None, None)
     hours = int(hour)
@@ -252,11 +254,23 @@ def read_edited(
         return read_data(data, catalogue, before)
     except BadDesignError as error:
         sentences: dict[str, str] = {}
+        came_from = _only_change(data, before, typed, prefix)
         for fault in error.faults:
-            key = _key_of(fault, prefix, typed)
+            key = came_from or _key_of(fault, prefix, typed)
             said = units.say(fault.sentence[:1].upper() + fault.sentence[1:])
-            sentences[key] = f"{sentences[key]} {said}" if key in sentences else said
+            if said not in sentences.get(key, ""):
+                sentences[key] = f"{sentences[key]} {said}" if key in sentences else said
         raise EditError(form, sentences, typed, _parts_named(data, error)) from None
+
+
+def _only_change(data: Data, before: Design | None, typed: Typed, prefix: str) -> str:
+    """The field that alone was changed: whatever does not fit any more came from it."""
+    if before is None:
+        return ""
+    was = data_of(before)
+    paths = {key: f"{prefix}.{key}".lstrip(".") for key in typed if key}
+    changed = [key for key, path in paths.items() if at_path(was, path) != at_path(data, path)]
+    return changed[0] if len(changed) == 1 else ""
 
 
 def _key_of(fault: Fault, prefix: str, typed: Typed) -> str:

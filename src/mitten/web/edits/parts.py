@@ -176,5 +176,7 @@ def apply_fix(design: Design, catalogue: Catalogue, kind: ChangeKind, name: str,
     """
     try:
         return apply_change(design, catalogue, kind, name, value)
-    except (BadDesignError, KeyError, ValueError) as error:
+    except BadDesignError as error:
         raise EditError("add", {"": f"That change does not fit any more: {error}"}, {}) from None
+    except (KeyError, ValueError):
+        raise EditError("add", {"": "That change does not fit any more: what it changes is not there."}, {}) from None

@@ -75,6 +75,7 @@ def _fields(old: Data, new: Data, specs: list[Spec]) -> Iterator[str]:
             was, now = (shown_value(data, spec, METRIC) for data in (old, new))
             if was != now:
                 label = spec.label if spec.label.startswith("UV") else spec.label[:1].lower() + spec.label[1:]
+                label = label.removesuffix(", is")
                 yield f"{label} {_from_to(spec, was, now)}"
 
 
