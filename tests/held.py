@@ -22,7 +22,8 @@ WRITES = "MITTEN_HOLD"
 
 HOLDING = (
     "tests/core/test_held.py", "tests/core/plan/year/test_year.py", "tests/core/plan/test_front.py",
-    "tests/core/plan/test_comparing_probes.py", "tests/web/test_held_edits.py",
+    "tests/core/plan/test_comparing_probes.py", "tests/web/test_held_edits.py", "tests/draw/test_marks.py",
+    "tests/test_held_reports.py",
 )  # fmt: skip
 """Tests that hold something."""
 

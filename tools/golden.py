@@ -1,6 +1,6 @@
 """Write tests/golden.json, the figures of every demo design in its four seasons, and tests/findings.json, what the rule
-book says of the mistakes that its tests make, tests/drawings.json, the marks of their drawings, and tests/pages.json,
-what their pages say, and tests/held, what many other tests keep: all are held while walls are moved.
+book says of the mistakes that its tests make, tests/pages.json, what their pages say, and tests/held, what many other
+tests keep, drawings among it: all are held while walls are moved.
 """
 
 import json
@@ -11,7 +11,6 @@ from tempfile import TemporaryDirectory
 import pytest
 from starlette.testclient import TestClient
 from tests.core.judge.test_rule_book import CASES, FINDINGS, said_of
-from tests.draw.marks import DRAWINGS, drawings_of
 from tests.held import HOLDING, WRITES
 from tests.serving import TEST_HOSTS
 from tests.web.held_pages import PAGES, pages_of
@@ -67,11 +66,6 @@ def pages() -> dict[str, list[str]]:
 if __name__ == "__main__":
     FINDINGS.write_text(
         json.dumps({rule: said_of(rule) for rule in CASES}, indent=1, ensure_ascii=False) + "\n", encoding="utf-8"
-    )
-    DRAWINGS.write_text(
-        json.dumps({design.name: drawings_of(design) for design in demo_designs()}, indent=0, ensure_ascii=False)
-        + "\n",
-        encoding="utf-8",
     )
     PAGES.write_text(json.dumps(pages(), indent=0, ensure_ascii=False) + "\n", encoding="utf-8")
     DOCUMENT.write_text(json.dumps(golden(), indent=1, ensure_ascii=False) + "\n", encoding="utf-8")
