@@ -55,7 +55,7 @@ def test_a_cold_front_names_tonights_change(page: Page, address: str, expected_s
     expected_statuses.add(422)
     opened(page, address, "day", width, enclosure=4)
     page.locator("#ask-front").click()
-    expect(page.locator("#front .fault")).to_contain_text("type tomorrow")
+    expect(page.locator("#front .fault")).to_contain_text("Type tomorrow")
     page.locator("#room-curve").fill("8, 6, 12, 8")
     page.locator("#ask-front").click()
     expect(page.locator(".front strong")).to_contain_text("Heat the room", timeout=LONG_MS)

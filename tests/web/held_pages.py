@@ -27,6 +27,7 @@ OF_THE_LIBRARY = {f"option value={key}".casefold() for key in CATALOGUE.species}
 """Menus of all species are as long as the library."""
 
 SKIPPED = ("script", "style", "svg")
+NOW = datetime(2026, 11, 25, 12, tzinfo=UTC)
 FIELDS = ("name", "type", "value", "min", "max", "step", "checked", "selected", "aria-invalid")
 
 
@@ -65,7 +66,7 @@ def lines_of(page: str) -> list[str]:
 def pages_of(client: TestClient) -> Iterator[tuple[str, list[str]]]:
     """Every address with what it says on one day, the first ones in the other units too: lamps age."""
     with patch("mitten.web.assessments.datetime") as clock:
-        clock.now.return_value = datetime(2026, 11, 25, 12, tzinfo=UTC)
+        clock.now.return_value = NOW
         for units in ("metric", "us"):
             client.cookies.set("units", units)
             for address in ADDRESSES if units == "metric" else ADDRESSES[:12]:

@@ -83,7 +83,7 @@ def test_the_chart_is_of_the_room_that_was_typed(client: TestClient, system: str
     ("query", "words"),
     [
         ("season=spring", "is no season"),
-        ("season=winter&room=20", "give 2 to 24 temperatures"),
+        ("season=winter&room=20", "Give 2 to 24 temperatures"),
         ("season=winter&room=20,warm", "warm"),
         ("season=winter&room=20,900", "outside"),
         ("season=winter&failure=flood", "is no failure"),

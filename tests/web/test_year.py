@@ -156,7 +156,7 @@ def test_a_bottle_of_ones_own_is_tried(client: TestClient) -> None:
 def test_a_front_is_typed_and_answered(client: TestClient) -> None:
     refused = client.post(f"{TUB}/front/begin?season=winter", data={"room": ""})
     assert refused.status_code == 422
-    assert "type tomorrow" in refused.text
+    assert "Type tomorrow" in refused.text
     assert client.post(f"{TUB}/front/begin?season=spring", data={"room": "5, 5"}).status_code == 422
     found = whole(client, f"{TUB}/front", "?season=winter&room=8%2C+6%2C+12%2C+8")
     assert "Heat the room to" in found

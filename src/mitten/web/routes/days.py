@@ -45,7 +45,7 @@ def read_room(text: str, units: Units) -> Room:
     if not words:
         return ()
     if not FEWEST_HOURS <= len(words) <= MOST_HOURS:
-        raise _refused(f"give {FEWEST_HOURS} to {MOST_HOURS} temperatures from midnight on; there are {len(words)}.")
+        raise _refused(f"Give {FEWEST_HOURS} to {MOST_HOURS} temperatures from midnight on; there are {len(words)}.")
     found = []
     for word in words:
         try:
@@ -53,7 +53,7 @@ def read_room(text: str, units: Units) -> Room:
         except BadQuantityError as error:
             raise _refused(str(error)) from error
         if not ROOM_LIMITS_C[0] <= room_c <= ROOM_LIMITS_C[1]:
-            raise _refused(f"a room of {celsius(room_c)} is outside {celsius(ROOM_LIMITS_C)}.")
+            raise _refused(f"A room of {celsius(room_c)} is outside {celsius(ROOM_LIMITS_C)}.")
         found.append(round(room_c, 2))
     return tuple(found)
 
@@ -140,7 +140,7 @@ def _front(
     try:
         tomorrow_c = read_room(room, units)
         if not tomorrow_c or season not in SEASONS:
-            raise _refused("type tomorrow's room first: temperatures at even times from midnight, such as 12, 10, 15.")
+            raise _refused("Type tomorrow's room first: temperatures at even times from midnight, such as 12, 10, 15.")
     except BadDesignError as error:
         refused = {"path": path, "fault": error.faults[0].sentence, "view": None, "work": None}
         return services.pages.answer(request, "_front.html", refused, 422)

@@ -139,11 +139,18 @@ def _controls(course: Course, units: Units) -> Iterator[str]:
         on = f"on for {float(duty.mean()):.0%} of the time"
         switched = course.trace.switchings[control.name]
         if control.kind == "on-off":
-            a_hour = switched / hours
-            often = f"switches {a_hour:.1f} times an hour" if a_hour < 10 else f"switches {a_hour:.0f} times an hour"
-            yield f"{control.name}: {on}, {often}."
+            yield f"{control.name}: {on}, {_often(switched, hours)}."
         else:
             yield f"{control.name}: gives {float(duty.mean()):.0%} of its power on average."
+
+
+def _often(switched: int, hours: float) -> str:
+    """How often a thermostat switches: by the hour, or in all where that is next to nothing."""
+    if switched < hours / 2:
+        times = {0: "never switches", 1: "switches once"}
+        return times.get(switched, f"switches {switched} times") + f" in {hours:.0f} h"
+    a_hour = switched / hours
+    return f"switches {a_hour:.1f} times an hour" if a_hour < 10 else f"switches {a_hour:.0f} times an hour"
 
 
 def _energy(course: Course) -> str:
