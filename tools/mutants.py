@@ -172,9 +172,11 @@ def note(tests: Sequence[str]) -> None:
     pytest.main(["-q", "-p", "no:xdist", *tests], plugins=[noter])
     NOTES.parent.mkdir(exist_ok=True)
     known = json.loads(NOTES.read_text()) if NOTES.exists() else {}
-    for function, found in noter.by_function.items():
-        others = [one for one in known.get(function, []) if one[1] not in {test for _, test in found}]
-        known[function] = others + found
+    # What was noted of the same files before goes: tests and functions may have other names and places now.
+    again = {test.partition("::")[0] for found in noter.by_function.values() for _, test in found}
+    for function in {*known, *noter.by_function}:
+        others = [one for one in known.get(function, []) if one[1].partition("::")[0] not in again]
+        known[function] = others + noter.by_function.get(function, [])
     NOTES.write_text(json.dumps(known), encoding="utf-8")
 
 

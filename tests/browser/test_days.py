@@ -47,6 +47,24 @@ def test_a_click_in_the_chart_draws_that_minute(page: Page, address: str) -> Non
     expect(page.locator("#minute-words")).to_have_text(re.compile("0[12]:"))
 
 
+def test_lines_look_each_its_own_and_come_and_go_without_a_trace(page: Page, address: str) -> None:
+    opened(page, address, "day", 1280, enclosure=6)
+    drawn(page)
+    looks = page.locator("[data-line] i").evaluate_all("all => all.map(one => getComputedStyle(one).border)")
+    names = page.locator("[data-line]").all_inner_texts()
+    room_and_body = [name for name in names if name.startswith(("Room", "Body"))]
+    assert len(looks) == len(names) == 12
+    # These two have the same colour and frame, and dashes of their own in the chart.
+    assert len(set(looks)) == len(looks) - len(room_and_body) + 1
+    chart = page.locator(".chart canvas").first
+    before = chart.screenshot()
+    for _ in range(2):
+        page.get_by_role("button", name="Dish").first.click()
+        page.mouse.move(5, 5)
+        page.wait_for_timeout(300)
+    assert chart.screenshot() == before
+
+
 @BOTH
 def test_every_failure_has_its_row_and_its_hours(page: Page, address: str, width: int) -> None:
     opened(page, address, "heat", width)

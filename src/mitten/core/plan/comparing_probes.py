@@ -191,4 +191,5 @@ def reason_for(trial: ProbeTrial) -> str:
         if trial.fallen_harms
         else f"and a probe that falls to the ground harms nothing ({celsius(trial.fallen_c, 0)})"
     )
-    return f"With the probe {trial.place.words} set to {celsius(trial.setpoint_c or 0.0, 1)} {held}, {swings}, {falls}."
+    set_to = celsius(trial.setpoint_c or 0.0, 1)
+    return f"With the probe {trial.place.words}, set to {set_to}, {held}, {swings}, {falls}."

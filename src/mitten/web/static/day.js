@@ -8,6 +8,10 @@ import { byId, onHtmx } from "./bench/page.js";
 /** @typedef {{minutes: number[], unit: string, lines: Line[], stripes: Stripe[], dark: number[][]}} Course */
 
 const COLOURS = ["#b3261e", "#7a4b00", "#8d5fa8", "#c2571a", "#1f6f54", "#2a5f9e", "#5b6770", "#9a3b6f", "#4f6d1d", "#6b4fa0"];
+/** What is no part of the box has the ink's colour and a dash of its own. */
+const APART = { room: [2, 4], body: [9, 4] };
+const ANEW = [5, 3];
+const INK = "#1f2b2e";
 const OF_AXIS = { degrees: "#1f2b2e", watts: "#5b6770", percent: "#2a6f8f" };
 const STRIPES = ["rgb(201 122 43 / 16%)", "rgb(64 130 170 / 14%)"];
 const DAY_MIN = 1440;
@@ -19,6 +23,20 @@ const clock = (minute) => {
   const whole = ((Math.round(minute) % DAY_MIN) + DAY_MIN) % DAY_MIN;
   return `${String(Math.floor(whole / 60)).padStart(2, "0")}:${String(whole % 60).padStart(2, "0")}`;
 };
+
+/** Every line's colour and dash, no two of them alike: once the colours are through they come again, dashed.
+ * @param {Line[]} lines
+ * @returns {{stroke: string, dash: number[] | undefined}[]}
+ */
+function looksOf(lines) {
+  let coloured = 0;
+  return lines.map((line) => {
+    if (line.axis !== "degrees") return { stroke: OF_AXIS[line.axis], dash: undefined };
+    if (line.key in APART) return { stroke: INK, dash: APART[/** @type {keyof typeof APART} */ (line.key)] };
+    const number = coloured++;
+    return { stroke: COLOURS[number % COLOURS.length], dash: number < COLOURS.length ? undefined : ANEW };
+  });
+}
 
 /** Night and what is wanted lie behind the lines.
  * @param {uPlot} plot
@@ -41,6 +59,8 @@ function paintBehind(plot, course, withStripes) {
       ctx.fillStyle = STRIPES[number];
       ctx.fillRect(bbox.left, high, bbox.width, low - high);
       ctx.fillStyle = "#43505c";
+      // What the axes were last written with is still set when a line is shown or hidden.
+      [ctx.textAlign, ctx.textBaseline] = ["left", "alphabetic"];
       ctx.font = `${11.5 * devicePixelRatio}px 'Atkinson Hyperlegible Next', sans-serif`;
       ctx.fillText(stripe.label, bbox.left + 6 * devicePixelRatio, high + 13 * devicePixelRatio);
     });
@@ -58,6 +78,7 @@ function paintBehind(plot, course, withStripes) {
  */
 function plotOf(place, course, lines, unit, height, onMinute) {
   const withStripes = lines[0].axis === "degrees";
+  const looks = looksOf(lines);
   const options = {
     width: Math.max(place.clientWidth, 280), height,
     cursor: { sync: { key: "course" }, drag: { x: false, y: false } },
@@ -70,7 +91,7 @@ function plotOf(place, course, lines, unit, height, onMinute) {
     series: [
       { label: "Time", value: (/** @type {uPlot} */ _plot, /** @type {number | null} */ at) => (at === null ? "" : clock(at)) },
       ...lines.map((line, number) => ({
-        label: line.label, show: line.shown, stroke: withStripes ? COLOURS[number % COLOURS.length] : OF_AXIS[line.axis],
+        label: line.label, show: line.shown, ...looks[number],
         width: 1.75, points: { show: false }, fill: line.axis === "watts" ? "rgb(91 103 112 / 14%)" : undefined,
       })),
     ],
@@ -104,16 +125,19 @@ function tell(plot, lines) {
  * @param {Line[]} lines
  */
 function nameLines(place, plot, lines) {
+  const looks = looksOf(lines);
   lines.forEach((line, number) => {
+    const { stroke, dash } = looks[number];
     const button = document.createElement("button");
     const [chip, said] = [document.createElement("i"), document.createElement("output")];
     button.type = "button";
     button.dataset.line = line.key;
-    chip.style.borderColor = COLOURS[number % COLOURS.length];
+    chip.style.border = `2px ${dash ? "dashed" : "solid"} ${stroke}`;
     button.append(chip, line.label, said);
     const show = (/** @type {boolean} */ shown) => {
       button.setAttribute("aria-pressed", String(shown));
-      chip.style.background = shown ? COLOURS[number % COLOURS.length] : "transparent";
+      chip.style.background = shown && !dash ? stroke : "transparent";
+      chip.style.boxShadow = shown && dash ? `inset 0 0 0 2px ${stroke}` : "";
     };
     show(line.shown);
     button.addEventListener("click", () => {
