@@ -3,6 +3,7 @@
 import re
 import xml.etree.ElementTree as ET
 from collections.abc import Iterator
+from dataclasses import replace
 
 import numpy as np
 from markupsafe import Markup
@@ -44,6 +45,7 @@ LONGEST = 160
 WANDERING = ("isotherm", "isotherm-label", "hatched")
 """What lies where the temperatures have it, and may jump for a hair's breadth of them: held of a field that is known."""
 
+PLACES = re.compile(r"[-\d., MLZ]+")
 NUMBER = re.compile(r"-?\d+(?:\.\d+)?")
 
 Drawn = dict[str, list[str]]
@@ -59,6 +61,9 @@ def marks_of(svg: str, wandering: bool = False) -> Iterator[str]:
 
 
 def _short(value: str, wandering: bool) -> str:
+    if PLACES.fullmatch(value):
+        # To a tenth of a pixel, whole ones too.
+        value = NUMBER.sub(lambda found: f"{float(found[0]):.1f}", value)
     if wandering:
         return value
     if value[:1] == "M" and value[-1:] == "Z":
@@ -97,7 +102,7 @@ def months_like(design: Design) -> list[MonthFigures]:
             month.room_night_c + 1.25, month.room_night_c + 0.5, 16.0, 20.0, (("Thermostat", 30.0, None),),
             0.8 - 0.04 * month.number, ("night_c",) if month.number == 1 else (), LampNeed(60.0, (50.0, 80.0)),
         )
-        for month in months_of(design)
+        for month in (replace(one, resting=0.4 if one.number == 12 else 0.0) for one in months_of(design))
     ]  # fmt: skip
 
 
