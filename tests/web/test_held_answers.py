@@ -51,6 +51,16 @@ GROUPS: dict[str, tuple[Request, ...]] = {
         f"{E4}/day/moment?minute=600", f"{E4}/warm-up", f"{E4}/control/Nothing", f"{E4}/front?room=",
         f"{E4}/front?room=10, 12", f"{E4}/year", f"{E4}/year.ics",
     ),
+    "nothing begun": (
+        (f"{E4}/plans/take", {"plan": "nothing"}), (f"{E4}/plans/mend", {"plan": "nothing", "change": "1"}),
+        (f"{E4}/plans/stuck", {"plan": "nothing"}), (f"{E4}/plans/stop", {}), f"{E4}/plans/beside?plan=nothing",
+        f"{E4}/plans/found", f"{E4}/plans?gear=any&avoid=heat-mat&budget=x&own=x&own_hours=y", f"{E4}/bottle",
+        f"{E4}/bottle?litres=0&celsius=hot", (f"{E4}/bottle/stop", {}), (f"{E4}/year/stop", {}), f"{E4}/failures",
+        (f"{E4}/failures/stop", {}), f"{E4}/answers", (f"{E4}/answers/stop", {}), f"{E4}/stuck?watts=20",
+        (f"{E4}/front/stop?room=10, 12", {}), (f"{E4}/front/begin", {"room": "warm"}), f"{E6}/front?room=9, 4&season=spring",
+        f"{E4}/failures?season=spring", f"{E4}/margin?condition=room%3D30,day", (f"{E4}/history/1", {}),
+        (f"{E4}/history/99", {}), "/enclosures/99/plans", (f"{E4}/owned/remove", {"gear": "nothing"}),
+    ),
     "start": (
         "/start/answers", "/start/answers?species=gargoyle-gecko&stage=juvenile",
         "/start/answers?species=collared-lizard&room.winter.day_c=9&room.winter.night_c=5", ("/start", HOME),
