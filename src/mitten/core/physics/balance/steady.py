@@ -233,10 +233,8 @@ def _settle(
             progress.stale = 0
         step = np.concatenate(factors.solve(*residual(prepared, surroundings, load, frozen, surface_k, air_k)))
         before, move = move, float(np.abs(step).max())
-        if move < settled_k:
-            state = _state(prepared, surroundings, load, frozen, place)
-            if _closes(state, settled_k):
-                return SteadyState(state, number + 1, move, factors), move
+        if move < settled_k and _closes(state := _state(prepared, surroundings, load, frozen, place), settled_k):
+            return SteadyState(state, number + 1, move, factors), move
         if pace.is_lost(number, move):
             break
         progress.went(move)
