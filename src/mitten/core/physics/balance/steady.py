@@ -123,8 +123,8 @@ class SteadyState:
 class _Anderson:
     """Combines the last steps so that what remains of the gaps is least (Anderson 1965)."""
 
-    def __init__(self, part: float) -> None:
-        self.part = part
+    def __init__(self, part: float, combines: bool = True) -> None:
+        self.part, self.combines = part, combines
         self.places: list[Array] = []
         self.steps: list[Array] = []
 
@@ -140,6 +140,8 @@ class _Anderson:
 
     def next(self, place: Array, step: Array) -> Array:
         """Where to go from a place with that step."""
+        if not self.combines:
+            self.forget()
         self.places = [*self.places[-REMEMBERED:], place]
         self.steps = [*self.steps[-REMEMBERED:], step]
         if len(self.steps) == 1:
@@ -158,13 +160,15 @@ class _Progress:
     """Whether the steps of a solution still become shorter."""
 
     def __init__(self) -> None:
-        self.shortest_k = np.inf
+        self.shortest_k = self.last_k = np.inf
         self.stale = 0
 
-    def went(self, step_k: float) -> None:
-        """Note the step of a round."""
+    def went_astray(self, step_k: float) -> bool:
+        """Note the step of a round: whether it is much longer than the last."""
+        before_k, self.last_k = self.last_k, step_k
         self.stale = 0 if step_k < self.shortest_k / 2 else self.stale + 1
         self.shortest_k = min(self.shortest_k, step_k)
+        return step_k > WORSE * before_k
 
     def asks_for_factors(self, pace: Pace, number: int) -> bool:
         """Whether a round begins with new factors: by its pace, or because the old ones have served for too long."""
@@ -223,7 +227,7 @@ def _settle(
     """Rounds from a place until nothing moves; None, and the last move, if that does not come about."""
     # Nothing to heat or to cool: the first guess is the answer, and its factors serve.
     is_driven = bool(load.sources) or prepared.evaporates or not surroundings.is_even
-    mixer, progress, move, frozen = _Anderson(pace.part), _Progress(), np.inf, None
+    mixer, progress, move, frozen = _Anderson(pace.part, pace.combines), _Progress(), np.inf, None
     for number in range(pace.rounds):
         surface_k, air_k = _split(prepared, place)
         frozen = coefficients_at(prepared, surroundings, load, surface_k, air_k, frozen)
@@ -232,13 +236,12 @@ def _settle(
             mixer.renewed(pace)
             progress.stale = 0
         step = np.concatenate(factors.solve(*residual(prepared, surroundings, load, frozen, surface_k, air_k)))
-        before, move = move, float(np.abs(step).max())
+        move = float(np.abs(step).max())
         if move < settled_k and _closes(state := _state(prepared, surroundings, load, frozen, place), settled_k):
             return SteadyState(state, number + 1, move, factors), move
         if pace.is_lost(number, move):
             break
-        progress.went(move)
-        if move > WORSE * before or not pace.combines:
+        if progress.went_astray(move):
             mixer.forget()
         place = mixer.next(place, step)
     return None, move
