@@ -14,6 +14,7 @@ from mitten.core.plan.search import (
     Brief,
     Plan,
     asked_of_the_box,
+    chance_words,
     distinct,
     find_plans,
     night_words,
@@ -62,7 +63,7 @@ def _rows(species: str, box: str) -> Iterator[str]:
         yield f"| {animal} | {label} | none: {' '.join(obstacles(progress, shipped_catalogue()))} | | | |"
     for number, plan in enumerate(plans):
         first = f"{animal} | {label}" if number == 0 else " | "
-        yield f"| {first} | {_plan(plan)} | {night_words(plan)} | {plan.chance:.0%} | {plan.kwh_year:.0f} |"
+        yield f"| {first} | {_plan(plan)} | {night_words(plan)} | {chance_words(plan.chance)} | {plan.kwh_year:.0f} |"
 
 
 def _plan(plan: Plan) -> str:

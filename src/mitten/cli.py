@@ -43,6 +43,7 @@ from mitten.core.plan.search import (
     Plan,
     Progress,
     asked_of_the_box,
+    chance_words,
     explanation,
     find_plans,
     nearest,
@@ -237,8 +238,8 @@ def plan_lines(brief: Brief, plans: Sequence[Plan], progress: Progress) -> str:
             f"{number}. {plan.approach}: {source_words(plan.candidate, brief.catalogue)}",
             f"   night: {night_words(plan)}",
             *(f"   also: {words}" for words in asked_of_the_box(plan)),
-            f"   {plan.chance:.0%} sure that no target of warmth and light is missed; {plan.kwh_year:.0f} kWh a year; "
-            f"{plan.price:.0f} by placeholder prices",
+            f"   {chance_words(plan.chance)} sure that no target of warmth and light is missed; "
+            f"{plan.kwh_year:.0f} kWh a year; {plan.price:.0f} by placeholder prices",
             *(f"   {sentence}" for sentence in explanation(plan, progress)),
         ]
     if not plans:

@@ -11,6 +11,7 @@ from mitten.core.plan.search import (
     Brief,
     Plan,
     Progress,
+    chance_words,
     distinct,
     explanation,
     find_plans,
@@ -191,3 +192,10 @@ def test_what_a_keeper_would_shake_the_head_at_counts_less() -> None:
         spent = A_PART * plan.parts + A_HOLE * plan.holes + A_KWH * plan.kwh_year + A_UNIT_OF_PRICE * plan.price
         stuck = 0.0 if plan.harmless_when_stuck else WHEN_STUCK
         assert taken >= spent + misgivings_about(plan.assessment, plan.candidate.kind) + stuck + plan.unmet - 1e-9
+
+
+@pytest.mark.parametrize(
+    ("chance", "words"), [(0.0, "under 1%"), (0.004, "under 1%"), (0.346, "35%"), (0.99, "99%"), (1.0, "over 99%")]
+)
+def test_nobody_is_surer_than_ninety_nine_in_a_hundred(chance: float, words: str) -> None:
+    assert chance_words(chance) == words

@@ -16,6 +16,7 @@ from mitten.core.plan.search import (
     Plan,
     Progress,
     asked_of_the_box,
+    chance_words,
     distinct,
     explanation,
     is_simplest,
@@ -39,7 +40,6 @@ GIVES_UP = {
     "one-lamp": "The fewest parts. When it fails, everything does.",
 }
 MOST_PURCHASES = 1
-LEAST_CHANCE = 0.01
 WORN_SHARE = 0.8
 HARMLESS, HARMFUL = "harmless when a thermostat sticks", "dangerous when its thermostat sticks"
 NOTHING_STICKS = "no thermostat that could stick"
@@ -186,11 +186,6 @@ def _row(
         gives_up=GIVES_UP[plan.approach], drawing=card.drawing, best=best, simplest=simplest,
         asks=[units.say(one) for one in asked_of_the_box(plan)],
     )  # fmt: skip
-
-
-def chance_words(chance: float) -> str:
-    """A chance in whole per cent; what is too small to count is said so."""
-    return f"{chance:.0%}" if chance >= LEAST_CHANCE else f"under {LEAST_CHANCE:.0%}"
 
 
 def controls_words(plan: Plan, units: Units) -> list[str]:

@@ -10,6 +10,7 @@ from mitten.core.plan.search.solving.plan import Plan
 from mitten.core.plan.search.wants.brief import APPROACHES, ApproachName, Brief, Owned
 from mitten.core.plan.search.words import (
     asked_of_the_box,
+    chance_words,
     distinct,
     explanation,
     is_simplest,
@@ -34,6 +35,7 @@ __all__ = [
     "Price",
     "Progress",
     "asked_of_the_box",
+    "chance_words",
     "distinct",
     "end_at_once",
     "explanation",

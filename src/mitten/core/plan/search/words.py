@@ -12,6 +12,16 @@ from mitten.core.plan.search.solving.plan import Plan
 
 MOST_REJECTED = 3
 
+LEAST_CHANCE, MOST_CHANCE = 0.01, 0.99
+"""Chances beyond these are not told apart: before anything is measured nobody is surer."""
+
+
+def chance_words(chance: float) -> str:
+    """A chance in whole per cent; what is too small or too large to be counted is said so."""
+    if chance > MOST_CHANCE:
+        return f"over {MOST_CHANCE:.0%}"
+    return f"{chance:.0%}" if chance >= LEAST_CHANCE else f"under {LEAST_CHANCE:.0%}"
+
 
 def source_words(candidate: Candidate, catalogue: Catalogue) -> str:
     """The main source: ``2 x 35 W halogen flood, 30 cm over the basking place``."""
