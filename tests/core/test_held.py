@@ -3,9 +3,12 @@
 import pytest
 
 from tests.core.held_figures import HELD
+from tests.core.held_in_time import HELD_IN_TIME
 from tests.held import changed
 
+ALL = HELD | HELD_IN_TIME
 
-@pytest.mark.parametrize("name", HELD)
+
+@pytest.mark.parametrize("name", ALL)
 def test_what_the_core_says_stays(name: str) -> None:
-    assert changed(name, list(HELD[name]())) == []
+    assert changed(name, list(ALL[name]())) == []
