@@ -50,7 +50,7 @@ def test_the_day_outdoors_is_followed_where_the_latitude_is_known() -> None:
 @pytest.mark.parametrize(
     ("schedule", "words"),
     [
-        ({"day_length": "seasons"}, "needs winter_hours and summer_hours"),
+        ({"day_length": "seasons"}, "needs the hours of the shortest and the longest day"),
         ({"day_hours": -2}, "must be at least 0"),
         ({"day_hours": 14, "after_dark_h": {"Lamp": 11}}, "the night has only 10 h"),
         ({"cooling": {"starts": "02-30", "weeks": 4, "day_c": 15, "night_c": 10}}, "there is no day 02-30"),

@@ -92,13 +92,13 @@ class Control(Noun):
         if self.probe is None:
             raise ValueError("a thermostat needs a probe.")
         if self.day_c is None and self.night_c is None:
-            raise ValueError("a thermostat needs a setpoint by day or by night (day_c, night_c).")
+            raise ValueError("a thermostat needs a setpoint by day or by night.")
 
     def _check_follows_nothing(self) -> None:
         if self.probe or self.day_c is not None or self.night_c is not None:
-            raise ValueError(f"a {self.kind} follows no probe: leave out its probe and setpoints (day_c, night_c).")
+            raise ValueError(f"a {self.kind} follows no probe: leave out its probe and setpoints.")
         if self.summer is not None or self.cut_out_c is not None:
-            raise ValueError(f"a {self.kind} follows no probe: leave out its summer setpoints and cut-out (cut_out_c).")
+            raise ValueError(f"a {self.kind} follows no probe: leave out its summer setpoints and cut-out.")
 
     def _check_summer(self) -> None:
         """A summer's setpoint stands in the place of another."""

@@ -62,7 +62,7 @@ class LidMesh(Noun):
     def _all_or_nothing(self) -> Self:
         given = [value is not None for value in (self.x_m, self.y_m, self.length_m, self.depth_m)]
         if any(given) and not all(given):
-            raise ValueError("give x_m, y_m, length_m and depth_m together, or none for the whole top.")
+            raise ValueError("give the middle of the mesh and its size together, or neither for the whole top.")
         return self
 
 
@@ -82,7 +82,7 @@ class Vent(Noun):
         if by_area == by_holes or (by_area and (self.holes is not None or self.hole_mm is not None)):
             raise ValueError("give either the free area, or the number of round holes and how wide each is.")
         if self.face not in ("top", "floor") and self.z_m is None:
-            raise ValueError("a vent in a wall needs z_m, the height of its middle.")
+            raise ValueError("a vent in a wall needs the height of its middle.")
         return self
 
     @property
@@ -119,5 +119,5 @@ class Enclosure(Noun):
     @model_validator(mode="after")
     def _one_kind_of_lid(self) -> Self:
         if self.open_top and self.lid_mesh is not None:
-            raise ValueError("the top is either open or has a mesh: leave out open_top or lid_mesh.")
+            raise ValueError("the top is either open or has a mesh, not both.")
         return self

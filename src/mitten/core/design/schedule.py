@@ -94,7 +94,7 @@ class Schedule(Noun):
     @model_validator(mode="after")
     def _whole(self) -> Self:
         if self.day_length == "seasons" and (self.winter_hours is None or self.summer_hours is None):
-            raise ValueError("a day that changes with the seasons needs winter_hours and summer_hours.")
+            raise ValueError("a day that changes with the seasons needs the hours of the shortest and the longest day.")
         for name, hours in self.after_dark_h.items():
             if hours > 24.0 - self.day_hours:
                 night = 24.0 - self.day_hours
