@@ -48,7 +48,9 @@ class TargetOverrides(OwnRanges):
         for key, bears in self.bearable:
             wants = getattr(self, key)
             if wants is not None and bears is not None and not bears[0] <= wants[0] <= wants[1] <= bears[1]:
-                raise ValueError(f"{key}: what is borne, {bears[0]:g} to {bears[1]:g}, does not hold all that is wanted.")
+                raise ValueError(
+                    f"{key}: what is borne, {bears[0]:g} to {bears[1]:g}, does not hold all that is wanted."
+                )
         return self
 
 
