@@ -11,7 +11,6 @@ const COLOURS = ["#b3261e", "#7a4b00", "#8d5fa8", "#c2571a", "#1f6f54", "#2a5f9e
 /** What is no part of the box has the ink's colour and a dash of its own. */
 const APART = { room: [2, 4], body: [9, 4] };
 const ANEW = [5, 3];
-const INK = "#1f2b2e";
 const OF_AXIS = { degrees: "#1f2b2e", watts: "#5b6770", percent: "#2a6f8f" };
 const STRIPES = ["rgb(201 122 43 / 16%)", "rgb(64 130 170 / 14%)"];
 const DAY_MIN = 1440;
@@ -32,7 +31,7 @@ function looksOf(lines) {
   let coloured = 0;
   return lines.map((line) => {
     if (line.axis !== "degrees") return { stroke: OF_AXIS[line.axis], dash: undefined };
-    if (line.key in APART) return { stroke: INK, dash: APART[/** @type {keyof typeof APART} */ (line.key)] };
+    if (line.key in APART) return { stroke: OF_AXIS.degrees, dash: APART[/** @type {keyof typeof APART} */ (line.key)] };
     const number = coloured++;
     return { stroke: COLOURS[number % COLOURS.length], dash: number < COLOURS.length ? undefined : ANEW };
   });
