@@ -21,7 +21,7 @@ from mitten.core.physics.balance.load import Load, load_of
 from mitten.core.physics.balance.prepared import Prepared
 from mitten.core.physics.balance.surroundings import Surroundings
 from mitten.core.physics.constants import SIGMA_W_M2K4, ZERO_C_K, value
-from mitten.core.physics.linear import solve_factored
+from mitten.core.physics.linear import Single, solve_factored
 from mitten.core.physics.radiation.exchange import opening_gain_w
 from mitten.core.physics.radiation.sources import Sources
 from mitten.core.physics.solids.network import SolidNetwork
@@ -57,34 +57,34 @@ class Place:
     sensors: int
     domes: int = 0
 
-    @property
+    @cached_property
     def solids(self) -> slice:
         """Amplitudes."""
         return slice(0, self.patterns)
 
-    @property
+    @cached_property
     def air(self) -> slice:
         """Zones."""
         return slice(self.patterns, self.patterns + self.zones)
 
-    @property
+    @cached_property
     def powers(self) -> slice:
         """Channels."""
         first = self.patterns + self.zones
         return slice(first, first + self.channels)
 
-    @property
+    @cached_property
     def probes(self) -> slice:
         """Sensors."""
         first = self.patterns + self.zones + self.channels
         return slice(first, first + self.sensors)
 
-    @property
+    @cached_property
     def shells(self) -> slice:
         """Domes."""
         return slice(self.probes.stop, self.count)
 
-    @property
+    @cached_property
     def count(self) -> int:
         """All of them."""
         return self.patterns + self.zones + self.channels + self.sensors + self.domes
@@ -93,7 +93,8 @@ class Place:
 @dataclass(frozen=True, eq=False)
 class Frozen:
     """The balance linear around a place: ``loss`` and ``capacity`` (K, K), ``gain`` (K,) at the room's temperature
-    there, and what a kelvin of the room (K,) and a watt fed to each channel (K, channels) add to it.
+    there, and what a kelvin of the room (K,) and a watt fed to each channel (K, channels) add to it; ``patches_k``
+    (n,) are the temperatures at that place.
     """
 
     loss: Array
@@ -102,6 +103,7 @@ class Frozen:
     of_room: Array
     of_feed: Array
     at: Array
+    patches_k: Single
     room_k: float
     moisture: MoistureBalance
     entering_m3_s: float
@@ -203,19 +205,19 @@ class Box:
         gain = self._gain(at, surroundings, load, coefficients, surface_k, air_k, loss)
         return Frozen(
             loss, self.capacity, gain, self._of_room(surface_k, surroundings, coefficients), self._of_feed, at,
-            surroundings.room_k, coefficients.moisture, coefficients.exchange.total_m3_s,
+            surface_k.astype(np.float32), surroundings.room_k, coefficients.moisture, coefficients.exchange.total_m3_s,
         )  # fmt: skip
 
     def _loss(self, surface_k: Array, coefficients: Coefficients, powers_w: Array) -> Array:
         place, basis, prepared = self.place, self.basis, self.prepared
-        film, shares, patterns = coefficients.film_w_k, prepared.zone_shares.shares, basis.of_patches
+        film, shares = coefficients.film_w_k, prepared.zone_shares.shares
         loss = np.zeros((place.count, place.count))
         solids, air, powers, probes = place.solids, place.air, place.powers, place.probes
         # In single precision: the gain is taken so that the balance at this place is exact whatever the slopes are.
         answers = basis.single_view * (4 * SIGMA_W_M2K4 * surface_k**3).astype(np.float32)
         answers += basis.single.T * film.astype(np.float32)
         loss[solids, solids] = basis.conductance_w_k + answers @ basis.single
-        both_ways = patterns.T @ (film[:, None] * shares)
+        both_ways = basis.single.T @ (film[:, None] * shares).astype(np.float32)
         loss[solids, air], loss[air, solids] = -both_ways, -both_ways.T
         loss[air, air] = coefficients.transport_w_k + np.diag(film @ shares)
         self._couple_water(loss, coefficients)
@@ -305,7 +307,7 @@ class Box:
         key: Regime = tuple((number, float(gain.sum())) for number, gain in sorted(regime.items()))
         known = frozen.systems.get(key)
         if known is None:
-            loss = frozen.loss.copy()
+            loss = frozen.loss.copy() if regime else frozen.loss
             for number, watts_k in regime.items():
                 loss[self.place.powers, self.place.probes.start + number] += watts_k
             known = frozen.systems[key] = LinearSystem(frozen.capacity, loss)

@@ -2,11 +2,13 @@
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
 from mitten.core.physics.arrays import Array
 from mitten.core.physics.constants import ZERO_C_K
+from mitten.core.physics.linear import Single
 from mitten.core.physics.transient.box import Box, Frozen
 from mitten.core.physics.transient.regulation import (
     DAY_MIN,
@@ -72,6 +74,30 @@ class Trace:
     renewals: int
 
 
+class _Here:
+    """Where a run is: its place (K,), and what of it tells whether coefficients serve, worked out when it is asked."""
+
+    def __init__(self, box: Box, at: Array, room_k: float) -> None:
+        self.box, self.at, self.room_k = box, at, room_k
+        self.air_k = at[box.place.air]
+
+    @cached_property
+    def patches_k(self) -> Single:
+        """Temperatures of the patches (n,)."""
+        return np.asarray(self.box.basis.single @ self.at[self.box.place.solids].astype(np.float32))
+
+    def is_near(self, frozen: Frozen, within_k: tuple[float, float, float]) -> bool:
+        """Whether neither a surface nor the air nor the room has moved by more since coefficients were worked out; the
+        quickest to tell comes first.
+        """
+        surface_k, air_k, room_k = within_k
+        if np.abs(self.air_k - frozen.at[self.box.place.air]).max() > air_k:
+            return False
+        if abs(self.room_k - frozen.room_k) > room_k:
+            return False
+        return bool(np.abs(self.patches_k - frozen.patches_k).max() <= surface_k)
+
+
 _Row = tuple[float, Array, Array, Array, Array, Array, float, float]
 
 
@@ -87,11 +113,16 @@ class Drive:
             for number, channel in enumerate(box.channels)
             if channel.control is not None
         ]
+        self._own = [
+            np.array([float(channel.control == thermostat.name) for channel in box.channels])
+            for thermostat in happening.thermostats
+        ]
         self._contacts: dict[str, Contact] = contacts(happening.thermostats)
         self._follows = np.array([channel.lag_s > 0 for channel in box.channels], dtype=bool)
         full_w = np.array([channel.full_w for channel in box.channels], dtype=float)
         self._quarters_w = np.divide(4.0, full_w, out=np.zeros_like(full_w), where=full_w > 0)
         self._frozen: dict[bytes, list[tuple[float, Frozen]]] = {}
+        self._latest_here: _Here | None = None
         self._latest: tuple[Array, bytes, Frozen] | None = None
         self._latest_allowed: tuple[float, Array] = (np.nan, full_w)
         self._last_lit_s = np.full(len(box.channels), -1e9)
@@ -214,7 +245,7 @@ class Drive:
             if number in held:
                 given[number] = held[number]
             else:
-                regime[number] = allowed * self._own(thermostat) / thermostat.band_k
+                regime[number] = allowed * self._own[number] / thermostat.band_k
                 given[number] = 0.5 + (set_c + self._trims_k[thermostat.name]) / thermostat.band_k
         fed = self._fed(allowed, given)
         frozen = self._frozen_for(fed if given == duties else self._fed(allowed, duties))
@@ -308,10 +339,6 @@ class Drive:
             found[number] = share * channel.full_w
         return found
 
-    def _own(self, thermostat: Thermostat) -> Array:
-        """Which channels (channels,) are a thermostat's."""
-        return np.array([float(channel.control == thermostat.name) for channel in self.box.channels])
-
     def _fed(self, allowed: Array, duties: Sequence[float]) -> Array:
         """Watts fed to each channel (channels,)."""
         fed = allowed.copy()
@@ -354,7 +381,7 @@ class Drive:
         """This place; half-way from the last one where that is near and merely old: air that comes to rest would
         otherwise swing for ever between two places, each of which leads to the other.
         """
-        if kept and self._is_near(kept[-1][1], _moved_k()):
+        if kept and self._here.is_near(kept[-1][1], _moved_k()):
             return np.asarray((self.at + kept[-1][1].at) / 2)
         return self.at.copy()
 
@@ -371,20 +398,13 @@ class Drive:
     def _serves(self, frozen: Frozen, age_s: float) -> bool:
         """Whether coefficients are near enough, and nearer when they are old."""
         is_old = age_s >= OLD_S and not self._is_switching
-        return self._is_near(frozen, (SETTLING_K, SETTLING_K, SETTLING_K) if is_old else _moved_k())
+        return self._here.is_near(frozen, (SETTLING_K, SETTLING_K, SETTLING_K) if is_old else _moved_k())
 
-    def _is_near(self, frozen: Frozen, within_k: tuple[float, float, float]) -> bool:
-        """Whether neither a surface nor the air nor the room has moved by more since coefficients were worked out; the
-        quickest to tell comes first.
-        """
-        (surface_k, air_k, room_k), box = within_k, self.box
-        air, solids = box.place.air, box.place.solids
-        if np.abs(self.at[air] - frozen.at[air]).max() > air_k:
-            return False
-        if abs(self.happening.room_c(self.minute) + ZERO_C_K - frozen.room_k) > room_k:
-            return False
-        moved = (self.at[solids] - frozen.at[solids]).astype(np.float32)
-        return bool(np.abs(box.basis.single @ moved).max() <= surface_k)
+    @property
+    def _here(self) -> _Here:
+        if self._latest_here is None or self._latest_here.at is not self.at:
+            self._latest_here = _Here(self.box, self.at, self.happening.room_c(self.minute) + ZERO_C_K)
+        return self._latest_here
 
     @property
     def _is_switching(self) -> bool:
