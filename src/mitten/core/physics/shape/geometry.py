@@ -7,7 +7,7 @@ within a surface row by row with the first in-plane axis fastest.
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, lru_cache
 from typing import Literal
 
 import numpy as np
@@ -30,6 +30,9 @@ SUBDIVISION = 3
 STANDS_WITHIN_M = 0.005
 """A site whose underside is this near the ground lies on it."""
 
+KEPT_GRIDS = 256
+
+Indices = npt.NDArray[np.intp]
 SurfaceKind = Literal["floor", "ceiling", "wall", "site-top", "site-bottom", "site-side"]
 
 
@@ -90,25 +93,34 @@ class Surface:
         """Points (patches x subdivision^2, 3): the centres of the patches' sub-rectangles, patch by patch."""
         first, second = self.in_plane
         step = np.array(self.patch_sizes) / subdivision
-        inner = np.arange(subdivision)
-        iu, iv, su, sv = (
-            grid.transpose(1, 0, 3, 2).ravel()
-            for grid in np.meshgrid(np.arange(self.counts[0]), np.arange(self.counts[1]), inner, inner, indexing="ij")
-        )
-        points = np.empty((iu.size, 3))
+        along, up = sub_places(self.counts, subdivision)
+        points = np.empty((along.size, 3))
         points[:, self.axis] = self.origin[self.axis]
-        points[:, first] = self.origin[first] + (iu * subdivision + su + 0.5) * step[0]
-        points[:, second] = self.origin[second] + (iv * subdivision + sv + 0.5) * step[1]
+        points[:, first] = self.origin[first] + (along + 0.5) * step[0]
+        points[:, second] = self.origin[second] + (up + 0.5) * step[1]
         return points
 
-    def patch_at(self, points: Array) -> npt.NDArray[np.intp]:
+    def patch_at(self, points: Array) -> Indices:
         """Index within this surface of the patch at each of the points (m, 3), clipped to its edges."""
         first, second = self.in_plane
         step = self.patch_sizes
         iu = np.clip(((points[:, first] - self.origin[first]) / step[0]).astype(np.intp), 0, self.counts[0] - 1)
         iv = np.clip(((points[:, second] - self.origin[second]) / step[1]).astype(np.intp), 0, self.counts[1] - 1)
-        index: npt.NDArray[np.intp] = iv * self.counts[0] + iu
+        index: Indices = iv * self.counts[0] + iu
         return index
+
+
+@lru_cache(maxsize=KEPT_GRIDS)
+def sub_places(counts: tuple[int, int], subdivision: int) -> tuple[Indices, Indices]:
+    """Which sub-rectangle along each in-plane axis of a surface (patches x subdivision^2,), patch by patch."""
+    inner = np.arange(subdivision)
+    iu, iv, su, sv = (
+        grid.transpose(1, 0, 3, 2).ravel()
+        for grid in np.meshgrid(np.arange(counts[0]), np.arange(counts[1]), inner, inner, indexing="ij")
+    )
+    along, up = iu * subdivision + su, iv * subdivision + sv
+    along.flags.writeable = up.flags.writeable = False
+    return along, up
 
 
 @dataclass(frozen=True)
@@ -238,7 +250,7 @@ class _Cells:
     axis: int
     middles: Array
     sizes: Array
-    patches: npt.NDArray[np.intp]
+    patches: Indices
     """The patch, counted along this axis, that each cell is a part of."""
 
     def within(self, block: Box) -> Mask:

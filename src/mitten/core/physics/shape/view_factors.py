@@ -5,15 +5,16 @@ in-plane axes, so that a mirrored enclosure has exactly mirrored view factors.
 """
 
 from collections.abc import Iterable
+from dataclasses import dataclass
+from functools import lru_cache
+from threading import Lock
 
 import numpy as np
-import numpy.typing as npt
+from cachetools import LRUCache, cached
 
 from mitten.core.physics.arrays import Array, Mask
-from mitten.core.physics.shape.geometry import SUBDIVISION, Box, Interior
+from mitten.core.physics.shape.geometry import KEPT_GRIDS, SUBDIVISION, Box, Indices, Interior, sub_places
 from mitten.core.physics.shape.rectangles import exchange_m2
-
-Indices = npt.NDArray[np.intp]
 
 MANY_RAYS = (4, 12)
 """Cosine-weighted rays per sub-point and quadrant: 144 rays a patch of a face, to find how much of what it sees is
@@ -30,8 +31,29 @@ PLASTIC = np.array([0.7548776662466927, 0.5698402909980532])
 FACES = 6
 """The faces of the box come first among the surfaces."""
 
+KEPT_FACES_BYTES, KEPT_RAYS_BYTES = 16 * 2**20, 24 * 2**20
+"""Of what does not depend on sites so much stays: they are moved more often than the box is resized."""
+
 CLOSING_ROUNDS = 30
 JUST_OFF_M = 1e-6
+
+
+@dataclass(frozen=True, eq=False)
+class _Rays:
+    """Rays (m,) of patches: where they begin and where they go (m, 3), and where each would meet the box if there were
+    no sites: which patch, and at how many multiples of its direction.
+    """
+
+    senders: Indices
+    starts: Array
+    directions: Array
+    behind: Indices
+    distance: Array
+
+    @property
+    def nbytes(self) -> int:
+        """Bytes of all of them."""
+        return sum(one.nbytes for one in (self.senders, self.starts, self.directions, self.behind, self.distance))
 
 
 def view_factors(interior: Interior, rays: tuple[int, int] = MANY_RAYS) -> Array:
@@ -40,12 +62,17 @@ def view_factors(interior: Interior, rays: tuple[int, int] = MANY_RAYS) -> Array
     Between faces of the box they are exact, times the share of the rays that no site stops; to and from sites they
     are what the rays find. ``rays`` are those from faces and from sites.
     """
-    seen = _between_faces(interior)
+    n, faces, sites = interior.patches, slice(0, interior.starts[FACES]), slice(interior.starts[FACES], None)
+    # The faces are numbered as in the empty box, which is the same wherever its sites are.
+    empty = Interior(interior.box, interior.surfaces[:FACES], ())
+    seen = np.zeros((n, n))
+    seen[faces, faces] = _between_faces(empty)
     if interior.blocks:
-        faces, sites = slice(0, interior.starts[FACES]), slice(interior.starts[FACES], None)
-        visible, through = _cast(interior, _free_points(interior, faces), rays[0])
+        from_faces, free = _rays_of_faces(empty, rays[0]), _is_free(interior)
+        visible, through = _found(interior, from_faces, np.repeat(free[: len(empty.points)], 4 * rays[0]))
         seen[faces, faces] *= np.divide(visible, through, out=np.ones_like(visible), where=through > 0)[faces, faces]
-        visible, through = _cast(interior, _free_points(interior, sites), rays[1])
+        from_sites = _rays_from(interior, len(empty.points) + np.flatnonzero(free[len(empty.points) :]), rays[1])
+        visible, through = _found(interior, from_sites)
         seen[sites] = (visible / np.maximum(through.sum(axis=1, keepdims=True), 1.0))[sites]
         # What a face sees of a site is what the site sees of it, over more rays.
         areas = interior.radiating_m2
@@ -54,29 +81,45 @@ def view_factors(interior: Interior, rays: tuple[int, int] = MANY_RAYS) -> Array
     return close(seen, interior.radiating_m2)
 
 
-def _between_faces(interior: Interior) -> Array:
-    """Exact view factors (n, n) between the patches of the six faces; 0 for those of sites."""
-    seen = np.zeros((interior.patches, interior.patches))
-    for i, here in enumerate(interior.surfaces[:FACES]):
-        for j, there in enumerate(interior.surfaces[:FACES]):
+@cached(LRUCache(KEPT_FACES_BYTES, lambda seen: seen.nbytes), lock=Lock())
+def _between_faces(empty: Interior) -> Array:
+    """Exact view factors (n, n) between the patches of an empty box's faces."""
+    seen = np.zeros((empty.patches, empty.patches))
+    for i, here in enumerate(empty.surfaces):
+        for j, there in enumerate(empty.surfaces):
             if i < j:
                 exchange = exchange_m2(here, there)
-                seen[interior.span(i), interior.span(j)] = exchange / interior.areas_m2[interior.span(i), None]
-                seen[interior.span(j), interior.span(i)] = exchange.T / interior.areas_m2[interior.span(j), None]
+                seen[empty.span(i), empty.span(j)] = exchange / empty.areas_m2[empty.span(i), None]
+                seen[empty.span(j), empty.span(i)] = exchange.T / empty.areas_m2[empty.span(j), None]
     return seen
 
 
-def _cast(interior: Interior, chosen: Indices, rays: int) -> tuple[Array, Array]:
-    """Rays (n, n) from the patches of the chosen sub-points that hit each patch, and those that would if there were
-    no sites; ``rays`` a sub-point and quadrant.
+@cached(LRUCache(KEPT_RAYS_BYTES, lambda rays: rays.nbytes), lock=Lock())
+def _rays_of_faces(empty: Interior, rays: int) -> _Rays:
+    """Rays of all sub-points of an empty box's faces."""
+    return _rays_from(empty, np.arange(len(empty.points)), rays)
+
+
+def _rays_from(interior: Interior, chosen: Indices, rays: int) -> _Rays:
+    """Rays of the chosen sub-points; ``rays`` a sub-point and quadrant."""
+    directions = _directions(interior, chosen, rays)
+    owners, each = chosen // SUBDIVISION**2, directions.shape[1]
+    starts = np.repeat(interior.points[chosen] + JUST_OFF_M * interior.normals[owners], each, axis=0)
+    along = directions.reshape(-1, 3)
+    return _Rays(np.repeat(owners, each), starts, along, *_met_in_the_box(interior, starts, along))
+
+
+def _found(interior: Interior, rays: _Rays, counts: Mask | None = None) -> tuple[Array, Array]:
+    """Rays (n, n) from each patch that hit each patch, and those that would if there were no sites; ``counts`` (m,)
+    says of which.
     """
     n = interior.patches
-    directions = _directions(interior, chosen, rays)
-    owners = chosen // SUBDIVISION**2
-    starts = np.repeat(interior.points[chosen] + JUST_OFF_M * interior.normals[owners], directions.shape[1], axis=0)
-    senders = np.repeat(owners, directions.shape[1]) * n
-    hits, behind = patches_hit(interior, starts, directions.reshape(-1, 3))
-    visible, through = (np.bincount(senders + at, minlength=n * n).reshape(n, n).astype(float) for at in (hits, behind))
+    hits = _met_first(interior, rays)
+    chosen = slice(None) if counts is None else np.flatnonzero(counts)
+    senders = rays.senders[chosen] * n
+    visible, through = (
+        np.bincount(senders + at[chosen], minlength=n * n).reshape(n, n).astype(float) for at in (hits, rays.behind)
+    )
     return visible, through
 
 
@@ -101,20 +144,32 @@ def patches_hit(interior: Interior, starts: Array, directions: Array) -> tuple[I
     """Patch (m,) that each ray from ``starts`` (m, 3) along ``directions`` (m, 3) meets first, and the patch of the
     box that it would meet if there were no sites.
     """
+    nobody = np.zeros(len(starts), dtype=np.intp)
+    rays = _Rays(nobody, starts, directions, *_met_in_the_box(interior, starts, directions))
+    return _met_first(interior, rays), rays.behind
+
+
+def _met_in_the_box(interior: Interior, starts: Array, directions: Array) -> tuple[Indices, Array]:
+    """Patch (m,) of the box's faces that each ray meets, and at how many multiples of its direction."""
     distance, axis, facing = _exit_from_box(interior.box, starts, directions)
     behind = np.zeros(len(starts), dtype=np.intp)
     _assign(interior, behind, range(FACES), starts + distance[:, None] * directions, axis, facing)
-    hits, nearest = behind.copy(), distance.copy()
+    return behind, distance
+
+
+def _met_first(interior: Interior, rays: _Rays) -> Indices:
+    """Patch (m,) that each ray meets first, of the box or of a site in its way."""
+    hits, nearest = rays.behind.copy(), rays.distance.copy()
     for number, block in enumerate(interior.blocks):
-        entry = _entry_to_block(block, starts, directions)
+        entry = _entry_to_block(block, rays.starts, rays.directions)
         closer = np.flatnonzero(entry < nearest)
         nearest[closer] = entry[closer]
-        begun, along = starts[closer], directions[closer]
+        begun, along = rays.starts[closer], rays.directions[closer]
         landed = np.zeros(len(closer), dtype=np.intp)
         own = [index for index, _ in interior.of_site(number)]
         _assign(interior, landed, own, begun + entry[closer, None] * along, *_face_entered(block, begun, along))
         hits[closer] = landed
-    return hits, behind
+    return hits
 
 
 def _assign(
@@ -138,11 +193,9 @@ def unshadowed(blocks: tuple[Box, ...], points: Array, source: Array) -> Mask:
     return seen
 
 
-def _free_points(interior: Interior, patches: slice) -> Indices:
-    """Sub-points of a range of patches that lie free."""
-    exposed = np.zeros(interior.patches, dtype=bool)
-    exposed[patches] = interior.exposed_m2[patches] > 0
-    return np.flatnonzero(interior.open_points & np.repeat(exposed, SUBDIVISION**2))
+def _is_free(interior: Interior) -> Mask:
+    """Which sub-points (n x SUBDIVISION^2,) lie free."""
+    return np.asarray(interior.open_points & np.repeat(interior.exposed_m2 > 0, SUBDIVISION**2))
 
 
 def _frames(interior: Interior) -> Array:
@@ -176,17 +229,19 @@ def _directions(interior: Interior, chosen: Indices, rays: int) -> Array:
 
 def _lattice_shifts(interior: Interior) -> Array:
     """Two shifts in 0-1 for each sub-point (2, n x SUBDIVISION^2), equal in mirrored places of a surface."""
-    shifts = []
-    for surface in interior.surfaces:
-        steps = np.array(surface.counts) * SUBDIVISION
-        first, second = surface.in_plane
-        size = np.array(surface.sizes) / steps
-        offsets = surface.centres(SUBDIVISION) - np.array(surface.origin)
-        place = np.floor(offsets[:, [first, second]] / size).astype(int)
-        from_edge = np.minimum(place, steps - 1 - place)
-        number = from_edge[:, 0] + from_edge[:, 1] * ((steps[0] + 1) // 2)
-        shifts.append(np.outer(PLASTIC, number) % 1.0)
-    return np.concatenate(shifts, axis=1)
+    return np.concatenate([_shifts_of(surface.counts) for surface in interior.surfaces], axis=1)
+
+
+@lru_cache(maxsize=KEPT_GRIDS)
+def _shifts_of(counts: tuple[int, int]) -> Array:
+    """Those of a surface of so many patches along and up."""
+    steps = np.array(counts) * SUBDIVISION
+    place = np.column_stack(sub_places(counts, SUBDIVISION))
+    from_edge = np.minimum(place, steps - 1 - place)
+    number = from_edge[:, 0] + from_edge[:, 1] * ((steps[0] + 1) // 2)
+    shifts = np.outer(PLASTIC, number) % 1.0
+    shifts.flags.writeable = False
+    return shifts
 
 
 def _slab_span(block: Box, starts: Array, directions: Array) -> tuple[Array, Array]:
