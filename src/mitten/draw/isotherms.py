@@ -51,8 +51,9 @@ def path_of(filled: object, scale: Scale) -> str:
 
 
 def _path(points: Array, scale: Scale) -> str:
-    xs, ys = scale.x(points[:, 0]), scale.y(points[:, 1])
-    return "M" + "L".join(f"{x:.1f} {y:.1f}" for x, y in zip(xs.tolist(), ys.tolist(), strict=True))
+    drawn = np.column_stack([scale.x(points[:, 0]), scale.y(points[:, 1])])
+    # All numbers at once: they are most of a drawing.
+    return "M" + "L".join(["%.1f %.1f"] * len(points)) % tuple(drawn.ravel().tolist())
 
 
 def isotherms(

@@ -268,7 +268,21 @@ def _from_point(
     points: Array, normals: Array,
 ) -> Array:  # fmt: skip
     """Irradiance (m,) per watt, all of it leaving from one of the beam's points."""
-    reach = np.array(source) - points
+    falling, middle = np.zeros(len(points)), np.array(source)
+    reach = middle - points
+    # Half of all faces look away, what follows is for the others; those near a face may see its edge.
+    looks = np.einsum("ij,ij->i", reach, normals) > 0
+    if beam.face_m > 0:
+        looks |= np.einsum("ij,ij->i", reach, reach) < (NEAR_FACES * beam.face_m) ** 2
+    falling[looks] = _onto(beam, middle, interior, window, points[looks], normals[looks])
+    return falling
+
+
+def _onto(
+    beam: Beam, middle: Array, interior: Interior, window: MeshWindow | None, points: Array, normals: Array
+) -> Array:  # fmt: skip
+    """The same of faces that look towards that point (3,) of the beam, or are near it."""
+    reach = middle - points
     distance = np.maximum(np.linalg.norm(reach, axis=1), NEAREST_M)
     towards_lamp = reach / distance[:, None]
     cos_phi = np.maximum(np.einsum("ij,ij->i", towards_lamp, normals), 0.0)
@@ -277,8 +291,8 @@ def _from_point(
     near = ~very_near & (distance < NEAR_FACES * beam.face_m)
     for some, places in ((near, FEW_PLACES), (very_near, MANY_PLACES)):
         if some.any():
-            falling[some] = _from_face(beam, np.array(source), places, points[some], normals[some])
-    falling *= unshadowed(interior.blocks, points, np.array(source))
+            falling[some] = _from_face(beam, middle, places, points[some], normals[some])
+    falling *= unshadowed(interior.blocks, points, middle)
     if beam.above_mesh:
         falling *= lid_transmittance(window, points, towards_lamp)
     return np.asarray(falling)
