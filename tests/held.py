@@ -20,13 +20,6 @@ FOLDER = Path(__file__).parent / "held"
 WRITES = "MITTEN_HOLD"
 """With this in the environment, what is found is kept."""
 
-HOLDING = (
-    "tests/core/test_held.py", "tests/core/plan/year/test_year.py", "tests/core/plan/test_front.py",
-    "tests/core/plan/test_comparing_probes.py", "tests/web/test_held_edits.py", "tests/draw/test_marks.py",
-    "tests/test_held_reports.py", "tests/web/test_held_answers.py",
-)  # fmt: skip
-"""Tests that hold something."""
-
 DIGITS = 5
 WITHIN, WITHIN_SHARE = 0.02, 0.004
 """Another machine may find a thermostat's rest elsewhere within its reach."""

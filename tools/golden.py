@@ -11,7 +11,8 @@ from tempfile import TemporaryDirectory
 import pytest
 from starlette.testclient import TestClient
 from tests.core.judge.test_rule_book import CASES, FINDINGS, said_of
-from tests.held import HOLDING, WRITES
+from tests.held import WRITES
+from tests.holding import HOLDING
 from tests.serving import TEST_HOSTS
 from tests.web.held_pages import PAGES, pages_of
 

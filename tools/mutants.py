@@ -16,11 +16,13 @@ import time
 from collections import Counter, defaultdict
 from collections.abc import Mapping, Sequence
 from concurrent.futures import ThreadPoolExecutor
+from itertools import accumulate
 from pathlib import Path
 from types import CodeType, FrameType, ModuleType
 from typing import Annotated
 
 import typer
+from tests.holding import HOLDING
 
 from tools.faults import ROOT, Fault, faults_in, with_fault
 
@@ -37,7 +39,9 @@ CONTROLS = 12
 AT_RANDOM = "tests/web/test_fuzz.py"
 """What its requests come through differs from run to run, and how long they take."""
 
-BUDGET_S, MOST_TESTS = 25.0, 40
+BUDGET_S, HOLDING_S, MOST_TESTS = 25.0, 15.0, 40
+"""Seconds that the tests of a fault may take, and how many of them those that hold values."""
+
 LIMIT_S = 150.0
 AT_ONCE = 2
 ALWAYS = ("tests/core/test_golden.py",)
@@ -78,16 +82,17 @@ class _Faulty(importlib.abc.MetaPathFinder, importlib.abc.Loader):
 
 
 def _tests_for(fault: Fault, notes: Mapping[str, list[tuple[float, str]]]) -> list[str]:
-    found: list[str] = []
-    left_s = BUDGET_S
-    for seconds, test in sorted(notes.get(f"{fault.path}:{fault.function}", [])):
-        if test.startswith(AT_RANDOM):
-            continue
-        if left_s < seconds or len(found) >= MOST_TESTS:
-            break
-        found.append(test)
-        left_s -= seconds
+    """Those that hold values first, for they notice most; then the quickest of all others."""
+    known = [one for one in sorted(notes.get(f"{fault.path}:{fault.function}", [])) if not one[1].startswith(AT_RANDOM)]
+    holding = [one for one in known if one[1].startswith(HOLDING)]
+    found = _within(holding, HOLDING_S) + _within([one for one in known if one not in holding], BUDGET_S - HOLDING_S)
     return found + (list(ALWAYS) if fault.path.startswith(f"{CORE}/physics") else [])
+
+
+def _within(known: Sequence[tuple[float, str]], budget_s: float) -> list[str]:
+    """The first of some tests, as long as they take no more together."""
+    ends_s = accumulate(seconds for seconds, _ in known)
+    return [test for (_, test), until_s in zip(known, ends_s, strict=True) if until_s <= budget_s][:MOST_TESTS]
 
 
 def _is_noticed(fault: Fault | None, tests: Sequence[str]) -> bool:

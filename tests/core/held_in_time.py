@@ -1,6 +1,7 @@
 """What the core says of time, of what a year takes and of whole searches, as plain data that can be kept and compared."""
 
 from collections.abc import Callable, Iterator
+from functools import partial
 from typing import Any
 
 from mitten.core.design import Design, MittenError
@@ -31,17 +32,16 @@ SEARCHED = ("Mourning gecko", "Western hognose snake")
 """Small homes, whose searches take the least: one of them damp, one dry."""
 
 
-def courses() -> Iterator[Any]:
-    """Random boxes through two hours: from cold, from rest, and with something that fails."""
-    for seed in SEEDS:
-        design = random_design(seed)
-        try:
-            through = of_season(design, CATALOGUE, "winter" if seed % 2 else "summer")
-            yield course_report(run(through, HOURS, from_room=True))
-            for failure in failures_of(design, "winter")[seed % 3 :: 3]:
-                yield failure.text, course_report(run(through, HOURS, failure))
-        except MittenError as error:
-            yield str(error)
+def courses(seed: int) -> Iterator[Any]:
+    """A random box through two hours: from cold, from rest, and with something that fails."""
+    design = random_design(seed)
+    try:
+        through = of_season(design, CATALOGUE, "winter" if seed % 2 else "summer")
+        yield course_report(run(through, HOURS, from_room=True))
+        for failure in failures_of(design, "winter")[seed % 3 :: 3]:
+            yield failure.text, course_report(run(through, HOURS, failure))
+    except MittenError as error:
+        yield str(error)
 
 
 def costs() -> Iterator[Any]:
@@ -67,18 +67,17 @@ def safe() -> Iterator[Any]:
     yield cut_out(tub, CATALOGUE, tub.controls[0].name)
 
 
-def searches() -> Iterator[Any]:
-    """Whole searches: what was tried, what came of it, and in which words."""
-    for home in _homes():
-        progress = find_plans(Brief(home, CATALOGUE))
-        yield progress.combinations, progress.looked_at, obstacles(progress, CATALOGUE)
-        for plan in (*progress.plans, *progress.rejected):
-            yield [*_told(plan), explanation(plan, progress) if plan.works else plan.missed]
+def searches(name: str) -> Iterator[Any]:
+    """A whole search: what was tried, what came of it, and in which words."""
+    progress = find_plans(Brief(_home(name), CATALOGUE))
+    yield progress.combinations, progress.looked_at, obstacles(progress, CATALOGUE)
+    for plan in (*progress.plans, *progress.rejected):
+        yield [*_told(plan), explanation(plan, progress) if plan.works else plan.missed]
 
 
-def _homes() -> Iterator[Design]:
+def _home(name: str) -> Design:
     homes = [home for home in ordinary_briefs(1, 20261127) if home.room == "usual"]
-    yield from (home.design for name in SEARCHED for home in homes if home.name.startswith(name))
+    return next(home.design for home in homes if home.name.startswith(name))
 
 
 def _told(plan: Plan) -> list[Any]:
@@ -93,5 +92,8 @@ def _told(plan: Plan) -> list[Any]:
 
 
 HELD_IN_TIME: dict[str, Callable[[], Iterator[Any]]] = {
-    one.__name__: one for one in (courses, costs, night_sources, safe, searches)
+    **{one.__name__: one for one in (costs, night_sources, safe)},
+    **{f"courses-{seed}": partial(courses, seed) for seed in SEEDS},
+    **{f"searches-{name.lower().replace(' ', '-')}": partial(searches, name) for name in SEARCHED},
 }
+"""By name, in small parts: what is wrong shows in few of them."""
