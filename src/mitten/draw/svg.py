@@ -1,6 +1,7 @@
 """Writing SVG elements: escaped, with numbers short enough to send."""
 
 from collections.abc import Iterable
+from functools import cache
 
 from markupsafe import Markup, escape
 
@@ -16,12 +17,17 @@ def number(value: Number) -> str:
 def element(name: str, *content: str | Markup, **attributes: str | Number | None) -> Markup:
     """One element. Attribute names write ``_`` for ``-`` and ``class_`` for ``class``; None leaves one out."""
     written = "".join(
-        f' {key.rstrip("_").replace("_", "-")}="{escape(value if isinstance(value, str) else number(value))}"'
+        f' {_attribute(key)}="{escape(value) if isinstance(value, str) else number(value)}"'
         for key, value in attributes.items()
         if value is not None
     )
     inside = "".join(escape(piece) for piece in content)
     return Markup(f"<{name}{written}>{inside}</{name}>" if inside else f"<{name}{written}/>")  # noqa: S704
+
+
+@cache
+def _attribute(key: str) -> str:
+    return key.rstrip("_").replace("_", "-")
 
 
 def group(*content: str | Markup, **attributes: str | Number | None) -> Markup:
