@@ -126,7 +126,7 @@ def _heater(heater: Heater, kind: SourceKind, scale: Scale, marks: Marks) -> Ite
 
 def _animal(climate: Climate, scale: Scale) -> Markup:
     """The animal where it lies on its basking place."""
-    lying = climate.basking.lying
+    lying = climate.lying
     return animal_outline(
         climate.body, scale.x(lying.x_m), scale.y(lying.y_m), scale.per_m, lying.half_y_m > lying.half_x_m
     )

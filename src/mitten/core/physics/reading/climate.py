@@ -28,7 +28,7 @@ from mitten.core.physics.reading.fields import (
     site_field,
     underside_c,
 )
-from mitten.core.physics.reading.lying import WarmPatch, patch_of
+from mitten.core.physics.reading.lying import Lying, WarmPatch, lie_on, patch_of
 from mitten.core.physics.reading.points import surface_at, within_slab_c
 from mitten.core.physics.reading.spot import LOW_AIR_M, SpotClimate, SpotMaker, somewhere_even
 from mitten.core.physics.reading.touch import HotPart, hot_parts
@@ -243,6 +243,12 @@ class Climate:
         """The basking site; without one, the ground's hottest spot."""
         site = self.design.basking_site
         return self.site(site.name) if site else self.ground
+
+    @property
+    def lying(self) -> Lying:
+        """How the animal lies where it basks, which is quick to tell."""
+        site = self.design.basking_site
+        return lie_on(self.site_field(site.name) if site else self.floor, self.body)
 
     @cached_property
     def patch(self) -> WarmPatch:
