@@ -92,25 +92,32 @@ class Zones:
         upwards = _overlaps(interior.centres[:, 2], halves[:, 2], low[2], high[2], self.layers)
         return ZoneShares((along[:, :, None] * upwards[:, None, :]).reshape(interior.patches, self.count))
 
-    @cached_property
+    @property
     def potential(self) -> Array:
         """Pseudo-inverse (count, count) of the zone graph's Laplacian: spreads a net inflow through the zones."""
-        laplacian = np.zeros((self.count, self.count))
-        numbers = np.arange(self.count).reshape(self.columns, self.layers)
-        pairs = [
-            (numbers[:-1, :].ravel(), numbers[1:, :].ravel()),
-            (numbers[:, :-1].ravel(), numbers[:, 1:].ravel()),
-        ]
-        for a, b in pairs:
-            laplacian[a, b] -= 1.0
-            laplacian[b, a] -= 1.0
-        laplacian[np.diag_indices(self.count)] = -laplacian.sum(axis=1)
-        return np.asarray(np.linalg.pinv(laplacian), dtype=np.float64)
+        return _potential(self.columns, self.layers)
 
     def through_flow(self, inflow_m3_s: Array) -> tuple[Array, Array]:
         """Flows (across, up) that carry a net inflow (columns, layers), summing to 0, through the zones."""
         pressure = (self.potential @ inflow_m3_s.ravel()).reshape(self.columns, self.layers)
         return pressure[:-1, :] - pressure[1:, :], pressure[:, :-1] - pressure[:, 1:]
+
+
+@lru_cache(maxsize=8)
+def _potential(columns: int, layers: int) -> Array:
+    laplacian = np.zeros((columns * layers, columns * layers))
+    numbers = np.arange(columns * layers).reshape(columns, layers)
+    pairs = [
+        (numbers[:-1, :].ravel(), numbers[1:, :].ravel()),
+        (numbers[:, :-1].ravel(), numbers[:, 1:].ravel()),
+    ]
+    for a, b in pairs:
+        laplacian[a, b] -= 1.0
+        laplacian[b, a] -= 1.0
+    laplacian[np.diag_indices(len(laplacian))] = -laplacian.sum(axis=1)
+    found = np.asarray(np.linalg.pinv(laplacian), dtype=np.float64)
+    found.flags.writeable = False
+    return found
 
 
 @dataclass(frozen=True, eq=False)

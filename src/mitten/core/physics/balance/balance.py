@@ -61,15 +61,19 @@ def surface_balance(
     surface_k: Array, air_k: Array, storage_w: Stored = 0.0,
 ) -> SurfaceBalance:  # fmt: skip
     """The terms of every patch."""
-    around_k = prepared.zone_shares.at_patches(air_k.ravel())
     return SurfaceBalance(
         sources_w=load.sources_w,
         radiation_w=prepared.long_loss @ emissive_power_w_m2(surface_k) - load.through_openings_w,
         conduction_w=prepared.sparse_conduction @ surface_k - prepared.outward_w_k * prepared.outside_k(surroundings),
-        convection_w=coefficients.film_w_k * (surface_k - around_k),
+        convection_w=to_the_air_w(prepared, coefficients, surface_k, air_k),
         evaporation_w=coefficients.moisture.latent_w,
         storage_w=storage_w,
     )
+
+
+def to_the_air_w(prepared: Prepared, coefficients: Coefficients, surface_k: Array, air_k: Array) -> Array:
+    """Heat (n,) that each patch gives to the air in front of it."""
+    return np.asarray(coefficients.film_w_k * (surface_k - prepared.zone_shares.at_patches(air_k.ravel())))
 
 
 def air_balance(

@@ -15,14 +15,14 @@ import numpy as np
 from mitten.core.design import FACES
 from mitten.core.physics.air.moisture import MoistureBalance
 from mitten.core.physics.arrays import Array
-from mitten.core.physics.balance.balance import air_balance, surface_balance
+from mitten.core.physics.balance.balance import air_balance, to_the_air_w
 from mitten.core.physics.balance.coefficients import Coefficients, coefficients_at
 from mitten.core.physics.balance.load import Load, load_of
 from mitten.core.physics.balance.prepared import Prepared
 from mitten.core.physics.balance.surroundings import Surroundings
 from mitten.core.physics.constants import SIGMA_W_M2K4, ZERO_C_K, value
 from mitten.core.physics.linear import Single, solve_factored
-from mitten.core.physics.radiation.exchange import opening_gain_w
+from mitten.core.physics.radiation.exchange import emissive_power_w_m2, opening_gain_w
 from mitten.core.physics.radiation.sources import Sources
 from mitten.core.physics.solids.network import SolidNetwork
 from mitten.core.physics.transient.basis import Basis
@@ -266,11 +266,12 @@ class Box:
     ) -> Array:  # fmt: skip
         """The gain (K,) with which the balance at that place is its residual: that, and the losses of the place."""
         place, patterns = self.place, self.basis.of_patches
-        balances = self.prepared, surroundings, load, coefficients, surface_k, air_k
-        surface, air = surface_balance(*balances), air_balance(*balances)
-        lost_w = surface.radiation_w + surface.convection_w + surface.evaporation_w
+        air = air_balance(self.prepared, surroundings, load, coefficients, surface_k, air_k)
+        # What the patches lose, projected: the longwave by its projected matrix, which is far smaller.
+        lost_w = to_the_air_w(self.prepared, coefficients, surface_k, air_k) + coefficients.moisture.latent_w
+        lost = self.basis.view @ emissive_power_w_m2(surface_k) + patterns.T @ (lost_w - load.through_openings_w)
         gain = np.zeros(place.count)
-        gain[place.solids] = self.basis.outside_w_k @ surroundings.outside_k - patterns.T @ lost_w
+        gain[place.solids] = self.basis.outside_w_k @ surroundings.outside_k - lost
         here = np.concatenate([at[place.solids], at[place.air]])
         both = slice(0, place.air.stop)
         solids_loss = loss[place.solids, both] @ here - self.basis.conductance_w_k @ at[place.solids]

@@ -2,7 +2,6 @@
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
-from functools import cached_property
 
 import numpy as np
 
@@ -80,22 +79,23 @@ class _Here:
     def __init__(self, box: Box, at: Array, room_k: float) -> None:
         self.box, self.at, self.room_k = box, at, room_k
         self.air_k = at[box.place.air]
-
-    @cached_property
-    def patches_k(self) -> Single:
-        """Temperatures of the patches (n,)."""
-        return np.asarray(self.box.basis.single @ self.at[self.box.place.solids].astype(np.float32))
+        self._patches_k: Single | None = None
 
     def is_near(self, frozen: Frozen, within_k: tuple[float, float, float]) -> bool:
         """Whether neither a surface nor the air nor the room has moved by more since coefficients were worked out; the
         quickest to tell comes first.
         """
         surface_k, air_k, room_k = within_k
-        if np.abs(self.air_k - frozen.at[self.box.place.air]).max() > air_k:
+        if abs(self.room_k - frozen.room_k) > room_k or _most(self.air_k - frozen.at[self.box.place.air]) > air_k:
             return False
-        if abs(self.room_k - frozen.room_k) > room_k:
-            return False
-        return bool(np.abs(self.patches_k - frozen.patches_k).max() <= surface_k)
+        if self._patches_k is None:
+            self._patches_k = self.box.basis.single @ self.at[self.box.place.solids].astype(np.float32)
+        return _most(self._patches_k - frozen.patches_k) <= surface_k
+
+
+def _most(moved: Array | Single) -> float:
+    """The largest move, up or down."""
+    return max(float(moved.max()), -float(moved.min()))
 
 
 _Row = tuple[float, Array, Array, Array, Array, Array, float, float]
@@ -112,6 +112,12 @@ class Drive:
             (number, self._numbers[channel.control])
             for number, channel in enumerate(box.channels)
             if channel.control is not None
+        ]
+        # Those that lead by a band; the others switch, or nobody leads.
+        self._leading = [
+            number
+            for number, one in enumerate(happening.thermostats)
+            if not one.switches and not one.stuck and happening.has_power
         ]
         self._own = [
             np.array([float(channel.control == thermostat.name) for channel in box.channels])
@@ -205,11 +211,7 @@ class Drive:
         Proportional thermostats begin as they are: at an end of their power they keep it through the step, within their
         band they lead in the step itself, and are held at the end by which they would leave it.
         """
-        held = {
-            number: duties[number]
-            for number, one in enumerate(self.happening.thermostats)
-            if self._is_proportional(one) and duties[number] in (0.0, 1.0)
-        }
+        held = {number: duties[number] for number in self._leading if duties[number] in (0.0, 1.0)}
         begun_at_an_end = set(held)
         after, given = self._with_bands(seconds, allowed, duties, held)
         leaving = {
@@ -227,7 +229,7 @@ class Drive:
         """What share (0-1) of its power a proportional thermostat asks for at a place."""
         thermostat = self.happening.thermostats[number]
         set_c = thermostat.setpoint_c(self.happening.clock.is_day(self.minute))
-        if set_c is None or not self._is_proportional(thermostat):
+        if set_c is None or number not in self._leading:
             return 0.0
         over_k = float(after[self.box.place.probes.start + number]) - set_c - self._trims_k[thermostat.name]
         return min(max(0.5 - over_k / thermostat.band_k, 0.0), 1.0)
@@ -238,9 +240,10 @@ class Drive:
         box, thermostats = self.box, self.happening.thermostats
         is_day = self.happening.clock.is_day(self.minute)
         given, regime = list(duties), {}
-        for number, thermostat in enumerate(thermostats):
+        for number in self._leading:
+            thermostat = thermostats[number]
             set_c = thermostat.setpoint_c(is_day)
-            if not self._is_proportional(thermostat) or set_c is None:
+            if set_c is None:
                 continue
             if number in held:
                 given[number] = held[number]
@@ -258,9 +261,6 @@ class Drive:
             reading = float(after[box.place.probes.start + number])
             given[number] = 0.5 + (middle_c - reading) / thermostat.band_k
         return after, given
-
-    def _is_proportional(self, thermostat: Thermostat) -> bool:
-        return not thermostat.switches and thermostat.stuck == "" and self.happening.has_power
 
     def _duty(self, thermostat: Thermostat) -> float:
         """What a thermostat gives of its power now."""
@@ -299,9 +299,10 @@ class Drive:
     def _trim(self, duties: Sequence[float], seconds: float) -> None:
         """Move the bands of proportional thermostats that are within them."""
         is_day = self.happening.clock.is_day(self.minute)
-        for thermostat, duty in zip(self.happening.thermostats, duties, strict=True):
+        for number in self._leading:
+            thermostat, duty = self.happening.thermostats[number], duties[number]
             set_c = thermostat.setpoint_c(is_day)
-            if self._is_proportional(thermostat) and set_c is not None and 0.0 < duty < 1.0:
+            if set_c is not None and 0.0 < duty < 1.0:
                 gap_k, half_k = set_c - self._reading_c(thermostat), thermostat.band_k / 2
                 moved_k = self._trims_k[thermostat.name] + gap_k * seconds / RESET_S
                 self._trims_k[thermostat.name] = min(max(moved_k, -half_k), half_k)
@@ -361,10 +362,11 @@ class Drive:
     def _frozen_for(self, fed: Array) -> Frozen:
         """Coefficients at this place and these powers; those that are near enough serve again."""
         box, now_s = self.box, self.minute * STEP_S
+        asked = fed.tobytes()
+        if self._latest is not None and self._latest[0] is self.at and self._latest[1] == asked:
+            return self._latest[2]
         powers = np.where(self._follows, self.at[box.place.powers], fed)
         key = np.rint(powers * self._quarters_w).astype(np.int64).tobytes()
-        if self._latest is not None and self._latest[0] is self.at and self._latest[1] == key:
-            return self._latest[2]
         frozen = self._kept_for(key, now_s)
         if frozen is None:
             kept = self._frozen[key]
@@ -374,7 +376,7 @@ class Drive:
             self.renewals += 1
             del kept[: len(kept) + 1 - MOST_KEPT]
             kept.append((now_s, frozen))
-        self._latest = self.at, key, frozen
+        self._latest = self.at, asked, frozen
         return frozen
 
     def _to_freeze_at(self, kept: Sequence[tuple[float, Frozen]]) -> Array:
@@ -414,7 +416,7 @@ class Drive:
 
     def _is_long(self, before: Array, after: Array) -> bool:
         air = self.box.place.air
-        return float(np.abs(after[air] - before[air]).max()) > LONG_STEP_K
+        return _most(after[air] - before[air]) > LONG_STEP_K
 
 
 def _moved_k() -> tuple[float, float, float]:
