@@ -5,12 +5,12 @@ Each function here is one document; they are cheap, so that a fault anywhere in 
 
 from collections.abc import Callable, Iterator
 from datetime import date
-from functools import cache
+from functools import cache, partial
 from itertools import islice
 from typing import Any, get_args
 
 from mitten.core.catalogue import targets_of
-from mitten.core.design import Design
+from mitten.core.design import BadDesignError, Design
 from mitten.core.design.site import SiteRole
 from mitten.core.judge import SEASONAL, Condition, read_condition, seasonal, solve_condition
 from mitten.core.judge.cover import cover_by_temperature, hide_temperatures
@@ -28,7 +28,7 @@ from mitten.core.plan.hard import hard_box, hard_room
 from mitten.core.plan.mains import connected_w, load_of_control_w, most_connected_w
 from mitten.core.plan.probe_places import probe_places, probe_words
 from mitten.core.plan.search import ALONE, Brief
-from mitten.core.plan.search.screening.extras import helping_layouts
+from mitten.core.plan.search.screening.extras import helping_layouts, mats_of, nights_of, ultraviolet_in
 from mitten.core.plan.search.screening.layouts import lies_at_m
 from mitten.core.plan.search.screening.probing import (
     beside_the_basking_place,
@@ -36,7 +36,8 @@ from mitten.core.plan.search.screening.probing import (
     in_the_middle,
     in_the_warm_air,
 )
-from mitten.core.plan.search.screening.screen import a_few_of, begin_screening, candidates, layouts_for
+from mitten.core.plan.search.screening.screen import Candidate, a_few_of, begin_screening, candidates, layouts_for
+from mitten.core.plan.search.solving.build import assembled
 from mitten.core.plan.search.wants.boxes import changes_of_box, is_cold
 from mitten.core.plan.search.wants.furnish import furnish
 from mitten.core.plan.search.wants.wishes import Wishes
@@ -172,24 +173,34 @@ def wants() -> Iterator[Any]:
         }
 
 
-def screened() -> Iterator[Any]:
-    """What the screening thinks of combinations in three boxes."""
-    for design in (homes()[1], homes()[3], homes()[5]):
-        brief = Brief(design, CATALOGUE)
-        furnished = next(furnish(design, CATALOGUE))
-        box = begin_screening(brief, furnished)
-        box.responses += [one for one in box.helping if one.layout.count == 1][:2]
-        known = {response.layout.kind for response in box.responses}
-        left = [one for one in a_few_of(layouts_for(brief, furnished)) if one.kind not in known]
-        box.add(left[::3], ALONE)
-        yield [
-            [
+def screened(number: int) -> Iterator[Any]:
+    """What the screening thinks of combinations in a box, and what would hang there."""
+    brief = Brief(homes()[number], CATALOGUE)
+    furnished = next(furnish(brief.design, CATALOGUE))
+    box = begin_screening(brief, furnished)
+    box.responses += [one for one in box.helping if one.layout.count == 1][:2]
+    known = {response.layout.kind for response in box.responses}
+    left = [one for one in a_few_of(layouts_for(brief, furnished)) if one.kind not in known]
+    box.add(left[::3], ALONE)
+    wishes = Wishes.of(furnished.design, CATALOGUE)
+    yield [[one.label, one.watts, one.all_day, one.day_rises] for one in nights_of(box.responses, wishes)]
+    yield [[one.watts, one.layout and one.layout.where] for one in mats_of(box.responses)]
+    yield [one.data for one in ultraviolet_in(furnished.design, brief)]
+    for kind in dict.fromkeys(response.layout.kind for response in box.responses):
+        for one in candidates(brief, box, kind):
+            yield [
                 one.kind, one.watts, one.layout.where, one.held, one.night.label, one.mat.watts, one.approach, one.shape,
-                one.chance, one.score, one.rises,
-            ]
-            for kind in dict.fromkeys(response.layout.kind for response in box.responses)
-            for one in candidates(brief, box, kind)
-        ]  # fmt: skip
+                one.chance, one.score, one.rises, _hangs(one),
+            ]  # fmt: skip
+
+
+def _hangs(candidate: Candidate) -> Any:
+    try:
+        made = assembled(candidate, "made", CATALOGUE)
+    except BadDesignError as error:
+        return str(error)
+    heaters = [[one.name, one.watts, one.on, one.control, one.x_m, one.y_m, one.z_m] for one in made.heaters]
+    return heaters, [[one.name, one.kind, one.probe] for one in made.controls]
 
 
 def _tub() -> Design:
@@ -205,5 +216,6 @@ def failures() -> Iterator[Any]:
 
 
 HELD: dict[str, Callable[[], Iterator[Any]]] = {
-    one.__name__: one for one in (findings, places, gear, probes, changes, wants, screened, failures)
+    **{one.__name__: one for one in (findings, places, gear, probes, changes, wants, failures)},
+    **{f"screened-{number}": partial(screened, number) for number in range(6)},
 }

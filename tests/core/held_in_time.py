@@ -21,6 +21,7 @@ from mitten.core.plan.search import (
     obstacles,
     source_words,
 )
+from mitten.core.plan.search.nearest import shifts_k
 from mitten.demo import demo_designs
 from mitten.reports import course_report
 from tests.briefs import ordinary_briefs
@@ -72,7 +73,7 @@ def searches(name: str) -> Iterator[Any]:
     progress = find_plans(Brief(_home(name), CATALOGUE))
     yield progress.combinations, progress.looked_at, obstacles(progress, CATALOGUE)
     for plan in (*progress.plans, *progress.rejected):
-        yield [*_told(plan), explanation(plan, progress) if plan.works else plan.missed]
+        yield [*_told(plan), explanation(plan, progress) if plan.works else [plan.missed, shifts_k(plan)]]
 
 
 def _home(name: str) -> Design:

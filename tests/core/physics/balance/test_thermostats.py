@@ -1,11 +1,13 @@
 """Thermostats at rest: duties, the ends of their power, several at once, and the inverse."""
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
+from dataclasses import replace
 from typing import Any
 
 import pytest
 
 from mitten.core.design import BadDesignError
+from mitten.core.physics.balance.state import State
 from mitten.core.physics.balance.steady import SteadyState
 from mitten.core.physics.balance.thermostats import Loop, NotRegulatedError, Plant, regulate
 from mitten.core.physics.reading.climate import Climate
@@ -204,3 +206,31 @@ def test_controls_that_find_no_rest_are_an_error_not_a_number() -> None:
     loop = Loop("T", 20.0, lambda state: 21.0 if state is hot.state else 19.0)
     with pytest.raises(NotRegulatedError, match="do not settle"):
         regulate(plant, [loop], {"T": 0.5})
+
+
+def test_where_steps_go_astray_one_loop_after_the_other_is_brought_to_rest() -> None:
+    """Two probes, each of which jumps with its own duty and leans on the other's: one sweep leaves the first one off."""
+    state = climate_of(box_data()).state
+    fed: dict[int, Mapping[str, float]] = {}
+
+    def solved(duties: Mapping[str, float], *_: object) -> SteadyState:
+        found = SteadyState(replace(state), 1, 0.0)
+        fed[id(found.state)] = dict(duties)
+        kept.append(found)
+        return found
+
+    def rising(own: str, other: str) -> Callable[[State], float]:
+        def reading(now: State) -> float:
+            duties = fed[id(now)]
+            jump = 6.0 if duties[own] > 0.3 else 0.0
+            return 20.0 + 10.0 * duties[own] + jump + 2.0 * duties[other]
+
+        return reading
+
+    kept: list[SteadyState] = []
+    plant = Plant(solved, lambda _, duties, __: solved(duties))
+    loops = [Loop("A", 31.0, rising("A", "B")), Loop("B", 30.0, rising("B", "A"))]
+    _, duties, held = regulate(plant, loops, {"A": 0.0, "B": 0.0})
+    assert {one.status for one in held.values()} == {"regulates"}
+    # 26 + 10 a + 2 b = 31 and 26 + 10 b + 2 a = 30.
+    assert duties == {"A": pytest.approx(42 / 96, abs=0.03), "B": pytest.approx(30 / 96, abs=0.03)}

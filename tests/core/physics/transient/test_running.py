@@ -1,5 +1,6 @@
 """Whole boxes in time: they end where the steady model is, account for their heat, and live as a keeper knows them."""
 
+from dataclasses import replace
 from functools import cache
 from typing import Any
 
@@ -15,6 +16,7 @@ from mitten.core.physics.arrays import Array
 from mitten.core.physics.balance.energy import energy_of
 from mitten.core.physics.reading.traced import Course
 from mitten.core.physics.transient import channels, drive
+from mitten.core.physics.transient.regulation import Clock
 from mitten.demo import demo_designs
 from tests.catalogue import CATALOGUE
 from tests.designs import Data, board_data, box_data, lamp, ledge_data, mat_data, read, tank_data
@@ -88,6 +90,15 @@ def test_that_holds_for_boxes_of_all_kinds_without_thermostats(seed: int) -> Non
 
 DOME = {"kind": "dome", "max_watts": 150.0}
 EMITTER = ledge_data(kind="ceramic-emitter", watts=100.0, fixture=DOME)
+
+
+@pytest.mark.parametrize(("from_min", "lasts_min"), [(10.25, 50.5), (10.9, 0.6), (0.0, 0.3)])
+def test_a_lamp_is_fed_to_the_second_that_its_timer_says(from_min: float, lasts_min: float) -> None:
+    through = _through(repr(ledge_data()), "room=20,day")
+    happening = replace(through.happening, clock=Clock(from_min, lasts_min))
+    gone = through.moving.go(happening, through.moving.at_rest(through.moving.night), 90, 0.0)
+    watts = sum(channel.full_w for channel in through.moving.box.channels)
+    assert float(gone.trace.fed_j.sum()) == pytest.approx(watts * lasts_min * 60.0, rel=1e-6)
 
 
 @pytest.mark.parametrize("hours", [1, 6])

@@ -29,6 +29,9 @@ OLD_S, SETTLING_K = 3600.0, 0.1
 LONG_STEP_K = 1.5
 """A step in which the air moves by more is taken in halves."""
 
+JUST_AFTER_MIN = 1e-6
+"""What the clock says holds from here on: at the very minute of a change it is read this much later."""
+
 RESET_S = 900.0
 """A proportional thermostat moves its band so that its setpoint is held in the end, in about this time."""
 
@@ -156,7 +159,7 @@ class Drive:
         )  # fmt: skip
 
     def _row(self) -> _Row:
-        is_day = self.happening.clock.is_day(self.minute)
+        is_day = self._is_day
         set_c = [one.setpoint_c(is_day) for one in self.happening.thermostats]
         duties = [self._duty(one) for one in self.happening.thermostats]
         fed = self._fed(self._allowed(), duties)
@@ -171,7 +174,7 @@ class Drive:
         ends = self.minute + 1.0
         for edge in self.happening.clock.edges_min:
             until = (edge - self.minute) % DAY_MIN
-            if 1e-6 < until < 1.0 - 1e-6:
+            if 1e-6 < until < ends - self.minute - 1e-6:
                 self._advance(until * STEP_S)
         self._advance((ends - self.minute) * STEP_S)
         self.minute = round(ends, 9)
@@ -228,7 +231,7 @@ class Drive:
     def _asked(self, number: int, after: Array) -> float:
         """What share (0-1) of its power a proportional thermostat asks for at a place."""
         thermostat = self.happening.thermostats[number]
-        set_c = thermostat.setpoint_c(self.happening.clock.is_day(self.minute))
+        set_c = thermostat.setpoint_c(self._is_day)
         if set_c is None or number not in self._leading:
             return 0.0
         over_k = float(after[self.box.place.probes.start + number]) - set_c - self._trims_k[thermostat.name]
@@ -238,7 +241,7 @@ class Drive:
         self, seconds: float, allowed: Array, duties: Sequence[float], held: Mapping[int, float]
     ) -> tuple[Array, list[float]]:
         box, thermostats = self.box, self.happening.thermostats
-        is_day = self.happening.clock.is_day(self.minute)
+        is_day = self._is_day
         given, regime = list(duties), {}
         for number in self._leading:
             thermostat = thermostats[number]
@@ -262,9 +265,13 @@ class Drive:
             given[number] = 0.5 + (middle_c - reading) / thermostat.band_k
         return after, given
 
+    @property
+    def _is_day(self) -> bool:
+        return self.happening.clock.is_day(self.minute + JUST_AFTER_MIN)
+
     def _duty(self, thermostat: Thermostat) -> float:
         """What a thermostat gives of its power now."""
-        set_c = thermostat.setpoint_c(self.happening.clock.is_day(self.minute))
+        set_c = thermostat.setpoint_c(self._is_day)
         if thermostat.stuck == "off":
             return 0.0
         if set_c is None:
@@ -280,7 +287,7 @@ class Drive:
     def _crossing(self, before: Array, after: Array, seconds: float) -> float | None:
         """After how many seconds the first on-off thermostat comes to the end of its band; None if none does."""
         found: list[float] = []
-        is_day = self.happening.clock.is_day(self.minute)
+        is_day = self._is_day
         for number, thermostat in enumerate(self.happening.thermostats):
             set_c = thermostat.setpoint_c(is_day)
             if not thermostat.switches or thermostat.stuck == "off" or set_c is None:
@@ -298,7 +305,7 @@ class Drive:
 
     def _trim(self, duties: Sequence[float], seconds: float) -> None:
         """Move the bands of proportional thermostats that are within them."""
-        is_day = self.happening.clock.is_day(self.minute)
+        is_day = self._is_day
         for number in self._leading:
             thermostat, duty = self.happening.thermostats[number], duties[number]
             set_c = thermostat.setpoint_c(is_day)
@@ -309,7 +316,7 @@ class Drive:
 
     def _switch(self) -> None:
         """Switch the on-off thermostats that have come to the end of their band."""
-        is_day, now_s = self.happening.clock.is_day(self.minute), self.minute * STEP_S
+        is_day, now_s = self._is_day, self.minute * STEP_S
         for thermostat in self.happening.thermostats:
             set_c, contact = thermostat.setpoint_c(is_day), self._contacts[thermostat.name]
             if not thermostat.switches or set_c is None or now_s - contact.since_s < LEAST_SWITCH_S - 1e-6:
@@ -336,7 +343,7 @@ class Drive:
                 continue
             if now_s - self._went_out_s[number] < channel.restrike_s:
                 continue
-            share = happening.clock.allows(channel.name, channel.on, channel.ramps, self.minute)
+            share = happening.clock.allows(channel.name, channel.on, channel.ramps, self.minute + JUST_AFTER_MIN)
             found[number] = share * channel.full_w
         return found
 

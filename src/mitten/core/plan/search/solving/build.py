@@ -61,7 +61,7 @@ def build(candidate: Candidate, name: str, catalogue: Catalogue) -> Design:
         BadDesignError: it does not fit after all.
         NotSettledError, NotRegulatedError: as ``solve_condition``.
     """
-    design, wishes = _assembled(candidate, name, catalogue), Wishes.of(candidate.furnished.design, catalogue)
+    design, wishes = assembled(candidate, name, catalogue), Wishes.of(candidate.furnished.design, catalogue)
     # Where it will be sprayed, what evaporates decides the settings: to find how much, near ones do.
     exactly, setting = wishes.targets.humidity[0] < WANTS_DAMP, _Setting(catalogue, candidate, wishes)
     first = setting.of(design, exactly)
@@ -157,7 +157,12 @@ def _by_day(candidate: Candidate, wishes: Wishes) -> Iterator[Aims]:
         yield together
 
 
-def _assembled(candidate: Candidate, name: str, catalogue: Catalogue) -> Design:
+def assembled(candidate: Candidate, name: str, catalogue: Catalogue) -> Design:
+    """The design of a combination, its setpoints still to be solved.
+
+    Raises:
+        BadDesignError: it does not fit after all.
+    """
     design = candidate.furnished.design
     data = data_of(design)
     main_kind = catalogue.sources[candidate.kind]
