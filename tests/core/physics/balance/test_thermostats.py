@@ -209,28 +209,25 @@ def test_controls_that_find_no_rest_are_an_error_not_a_number() -> None:
 
 
 def test_where_steps_go_astray_one_loop_after_the_other_is_brought_to_rest() -> None:
-    """Two probes, each of which jumps with its own duty and leans on the other's: one sweep leaves the first one off."""
-    state = climate_of(box_data()).state
-    fed: dict[int, Mapping[str, float]] = {}
+    """Two probes that jump past their setpoints where they come to them, each leaning on the other's heat: one sweep
+    leaves the first of them off.
+    """
+    state, fed, kept = climate_of(box_data()).state, dict[int, Mapping[str, float]](), list[State]()
 
     def solved(duties: Mapping[str, float], *_: object) -> SteadyState:
-        found = SteadyState(replace(state), 1, 0.0)
-        fed[id(found.state)] = dict(duties)
-        kept.append(found)
-        return found
+        kept.append(replace(state))
+        fed[id(kept[-1])] = dict(duties)
+        return SteadyState(kept[-1], 1, 0.0)
 
-    def rising(own: str, other: str) -> Callable[[State], float]:
+    def jumping(own: str, other: str) -> Callable[[State], float]:
         def reading(now: State) -> float:
-            duties = fed[id(now)]
-            jump = 6.0 if duties[own] > 0.3 else 0.0
-            return 20.0 + 10.0 * duties[own] + jump + 2.0 * duties[other]
+            over = fed[id(now)][own] - (0.5 - 0.5 * fed[id(now)][other])
+            return 30.0 + 10.0 * over + (0.2 if over > 0 else -0.2)
 
         return reading
 
-    kept: list[SteadyState] = []
     plant = Plant(solved, lambda _, duties, __: solved(duties))
-    loops = [Loop("A", 31.0, rising("A", "B")), Loop("B", 30.0, rising("B", "A"))]
+    loops = [Loop("A", 30.0, jumping("A", "B")), Loop("B", 30.0, jumping("B", "A"))]
     _, duties, held = regulate(plant, loops, {"A": 0.0, "B": 0.0})
     assert {one.status for one in held.values()} == {"regulates"}
-    # 26 + 10 a + 2 b = 31 and 26 + 10 b + 2 a = 30.
-    assert duties == {"A": pytest.approx(42 / 96, abs=0.03), "B": pytest.approx(30 / 96, abs=0.03)}
+    assert duties == {"A": pytest.approx(1 / 3, abs=0.02), "B": pytest.approx(1 / 3, abs=0.02)}
