@@ -2,13 +2,18 @@
 
 import json
 from dataclasses import replace
+from types import SimpleNamespace
+from typing import cast
 
 import numpy as np
 import pytest
 
 from mitten.core.catalogue import load_presets, read_checked_design
 from mitten.core.design import Design
-from mitten.core.plan.search import Brief, Owned, placeholder_prices, purchase_price
+from mitten.core.judge import Condition, assess, read_condition
+from mitten.core.judge.targets import TargetVerdict, Unit
+from mitten.core.plan.search import Brief, Owned, Plan, placeholder_prices, purchase_price
+from mitten.core.plan.search.nearest import shifts_k
 from mitten.core.plan.search.screening.extras import NO_MAT, NOTHING, SAME, Ultraviolet
 from mitten.core.plan.search.screening.layouts import FAR_UNDER_A_MESH_M, layouts_of, lies_at_m
 from mitten.core.plan.search.screening.probing import (
@@ -197,3 +202,20 @@ def test_a_cold_room_calls_for_what_holds_the_warmth_and_a_warm_one_for_what_let
 def in_a_room(design: Design, winter_c: float) -> Design:
     winter = design.room.winter.model_copy(update={"day_c": winter_c})
     return design.model_copy(update={"room": design.room.model_copy(update={"winter": winter})})
+
+
+def test_the_room_is_asked_for_as_much_as_the_worst_of_each_time_is_beyond() -> None:
+    """Too cold asks for more, too warm for less, in whole kelvin; humidity and usual days ask nothing of the room."""
+    assessment = assess(ATTIC, CATALOGUE)
+    night, day = (read_condition(ATTIC, name) for name in ("winter-night", "summer-day"))
+    usual, one = next(iter(assessment.usual)), assessment.verdicts[0]
+
+    def missing(condition: Condition, beyond: float, unit: Unit = "°C") -> TargetVerdict:
+        return replace(one, condition=condition, beyond=beyond, unit=unit)
+
+    missed = [
+        missing(night, -0.4), missing(night, -2.1), missing(night, -1.0), missing(day, 1.2), missing(usual, -9.0),
+        missing(day, 30.0, "%"),
+    ]  # fmt: skip
+    plan = cast("Plan", SimpleNamespace(assessment=SimpleNamespace(missed=missed)))
+    assert shifts_k(plan) == {"winter-night": 3, "summer-day": -2}

@@ -3,8 +3,10 @@
 import numpy as np
 import pytest
 
+from mitten.core.physics.balance.conduction import shorter_way_w_m2k
 from mitten.core.physics.balance.contact import buried_source, contact_load
 from mitten.core.physics.balance.preparing import prepare
+from mitten.core.physics.constants import value
 from mitten.core.physics.reading.climate import Climate
 from mitten.core.physics.reading.fields import ground_at_depth
 from mitten.core.physics.solids.ground import (
@@ -33,6 +35,16 @@ def test_a_source_between_layers_warms_the_underside_by_the_resistances_below() 
     under = on_the_glass.rise_below_k(LEVEL, GLASS.thickness_m)[0, 0]
     down = resistance_m2k_w([GLASS]) + 1 / BELOW
     assert under == pytest.approx(on_the_glass.own_rise_k(LEVEL)[0, 0] * (1 / BELOW) / down)
+
+
+def test_a_bedded_slab_loses_downwards_what_is_left_of_the_ground_lets_through_more() -> None:
+    deep_m = 0.01
+    left = (
+        1 / BELOW + resistance_m2k_w([FIBRE]) * (FIBRE.thickness_m - deep_m) / FIBRE.thickness_m + 1 / value("contact")
+    )
+    whole = 1 / BELOW + resistance_m2k_w([FIBRE])
+    assert shorter_way_w_m2k((FIBRE,), deep_m, BELOW) == pytest.approx(1 / left - 1 / whole)
+    assert shorter_way_w_m2k((FIBRE,), 0.0, BELOW) == 0.0, "its joint alone only keeps heat in"
 
 
 def test_a_fine_wave_hardly_reaches_the_top() -> None:

@@ -141,6 +141,17 @@ def test_changes_are_on_the_days_on_which_something_is_to_be_done() -> None:
     assert changes_of(design, CATALOGUE, year_of(design), None) == []
 
 
+@pytest.mark.parametrize(("on", "has_some"), [("day", False), ("night", True), ("always", True)])
+def test_night_heat_that_the_box_has_is_not_called_missing(on: str, has_some: bool) -> None:
+    data = ledge_data(watts=75.0)
+    data["heaters"].append({**data["heaters"][0], "name": "Second", "x_m": 0.4, "on": on})
+    months = year_of(
+        in_seasons(data), unheated_night_c=lambda n: 10.0 if n == 1 else 20.0, borne_night_c=lambda _n: 15.0
+    )
+    needed = [one.words for one in changes_of(in_seasons(data), CATALOGUE, months, None) if one.kind == "night-heat"]
+    assert next("none" not in words for words in needed if "is needed from now on" in words[:40]) is has_some
+
+
 def test_the_cool_rest_says_what_to_set_and_when_the_room_is_too_warm_for_it() -> None:
     rest = {"starts": "11-15", "weeks": 8, "day_c": 20, "night_c": 12, "ramp_weeks": 2}
     coast = demo_designs()[5]
