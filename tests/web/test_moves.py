@@ -1,8 +1,11 @@
 """Moving parts: whole centimetres, inside the box, with what carries them."""
 
+from collections.abc import Callable
+from contextlib import suppress
+
 import pytest
 
-from mitten.core.catalogue import overlap, read_checked_design, read_kept_design
+from mitten.core.catalogue import Catalogue, overlap, read_checked_design, read_kept_design
 from mitten.core.design import BadDesignError, Design, write_design
 from mitten.core.design.units import Units
 from mitten.core.judge import assess
@@ -115,3 +118,41 @@ def test_what_cannot_be_done_is_said() -> None:
     bare: Design = QUARRY.model_copy(update={"sites": ()})
     with pytest.raises(EditError, match="no basking place to put it over"):
         align_part(bare, CATALOGUE, PartRef("heaters", "Main lamp"))
+
+
+def with_timers(design: Design) -> Design:
+    """The same with thermostats that have become timers, which have no probe."""
+    controls = tuple(
+        control.model_copy(update={"kind": "timer", "probe": None, "day_c": None, "night_c": None})
+        for control in design.controls
+    )
+    return design.model_copy(update={"controls": controls})
+
+
+def lifted(design: Design, catalogue: Catalogue, ref: PartRef) -> Design:
+    return move_part(design, catalogue, ref, {"x_m": 0.31, "y_m": 0.2, "z_m": 0.3})
+
+
+def parts_of(design: Design) -> list[PartRef]:
+    found = [PartRef("vents", f"Vent {number}") for number in range(1, len(design.enclosure.vents) + 1)]
+    found += [PartRef("sites", site.name) for site in design.sites]
+    found += [PartRef("heaters", heater.name) for heater in design.heaters]
+    found += [PartRef("controls", control.name) for control in design.controls]
+    found += [PartRef("uvb", lamp.name) for lamp in design.uvb]
+    return found + [PartRef("lights", light.name) for light in design.lights]
+
+
+@pytest.mark.parametrize("design", demo_designs(), ids=lambda design: design.name)
+@pytest.mark.parametrize("timed", [False, True])
+@pytest.mark.parametrize("moved", [align_part, lifted])
+def test_whatever_is_moved_moves_or_says_why_not(design: Design, timed: bool, moved: Callable[..., Design]) -> None:
+    known = with_timers(design) if timed else design
+    for ref in parts_of(known):
+        with suppress(EditError):
+            assert moved(known, CATALOGUE, ref).name == design.name
+
+
+@pytest.mark.parametrize("moved", [align_part, lifted])
+def test_a_timer_has_no_probe_to_be_moved(moved: Callable[..., Design]) -> None:
+    with pytest.raises(EditError, match="'Pulse' has no probe that could be moved"):
+        moved(with_timers(COAST), CATALOGUE, PartRef("controls", "Pulse"))

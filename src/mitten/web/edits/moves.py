@@ -23,6 +23,8 @@ def move_part(design: Design, catalogue: Catalogue, ref: PartRef, to: Coordinate
         part, prefix = part_data(data, ref), path_of(data, ref)
     except KeyError:
         raise EditError("add", {"": f"There is no '{ref.name}' any more."}, {}) from None
+    if ref.collection == "controls" and "probe" not in part:
+        raise EditError(str(ref), {"": f"'{ref.name}' has no probe that could be moved."}, {})
     put_part(data, catalogue, ref.collection, part, to)
     return read_edited(str(ref), data, {}, METRIC, catalogue, prefix, design)
 
