@@ -174,7 +174,7 @@ class Drive:
         ends = self.minute + 1.0
         for edge in self.happening.clock.edges_min:
             until = (edge - self.minute) % DAY_MIN
-            if 1e-6 < until < ends - self.minute - 1e-6:
+            if JUST_AFTER_MIN < until < ends - self.minute - JUST_AFTER_MIN:
                 self._advance(until * STEP_S)
         self._advance((ends - self.minute) * STEP_S)
         self.minute = round(ends, 9)
@@ -232,7 +232,7 @@ class Drive:
         """What share (0-1) of its power a proportional thermostat asks for at a place."""
         thermostat = self.happening.thermostats[number]
         set_c = thermostat.setpoint_c(self._is_day)
-        if set_c is None or number not in self._leading:
+        if set_c is None:
             return 0.0
         over_k = float(after[self.box.place.probes.start + number]) - set_c - self._trims_k[thermostat.name]
         return min(max(0.5 - over_k / thermostat.band_k, 0.0), 1.0)
