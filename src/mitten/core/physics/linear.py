@@ -42,4 +42,9 @@ def inverted(matrix: Array) -> Array:
     Raises:
         np.linalg.LinAlgError: it is singular.
     """
-    return np.asarray(dgetri(*factor(np.array(matrix, order="F")), overwrite_lu=True)[0])
+    return inverse_of(factor(np.array(matrix, order="F")))
+
+
+def inverse_of(factors: LuFactors) -> Array:
+    """The inverse that goes with LU factors in double precision."""
+    return np.asarray(dgetri(*factors)[0])

@@ -18,7 +18,7 @@ from mitten.core.physics.air.psychrometrics import psychrolib
 from mitten.core.physics.air.zones import ZoneShares
 from mitten.core.physics.arrays import Array, Mask
 from mitten.core.physics.constants import ZERO_C_K, value
-from mitten.core.physics.linear import LuFactors, factor, solve_factored
+from mitten.core.physics.linear import LuFactors, factor, inverse_of, solve_factored
 
 SEA_LEVEL_PA = 101325.0
 TABLE_C = np.linspace(-20.0, 90.0, 441)
@@ -73,6 +73,11 @@ class WaterSlopes:
     surface_c: Array
     air_c: Array
     pressure: float
+
+    @cached_property
+    def answers(self) -> Array:
+        """What a kg/s in each zone does to the ratio of all (m, m)."""
+        return inverse_of(self.zones)
 
     @cached_property
     def surface_k(self) -> Array:

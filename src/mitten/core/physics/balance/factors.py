@@ -13,7 +13,7 @@ from mitten.core.physics.arrays import Array
 from mitten.core.physics.balance.coefficients import Coefficients
 from mitten.core.physics.balance.prepared import Prepared
 from mitten.core.physics.constants import SIGMA_W_M2K4, value
-from mitten.core.physics.linear import LuFactors, Single, factor, solve_factored
+from mitten.core.physics.linear import LuFactors, Single, factor, inverted, solve_factored
 
 
 @dataclass(frozen=True, eq=False)
@@ -47,14 +47,14 @@ class Slopes:
 
 @dataclass(frozen=True, eq=False)
 class Factors:
-    """LU factors of the frozen system with the air eliminated, and how air and surfaces answer to one another:
-    ``to_surfaces`` (n, m) and ``to_air`` (m, n), both in W/K.
+    """LU factors of the frozen system with the air eliminated, how air and surfaces answer to one another,
+    ``to_surfaces`` (n, m) and ``to_air`` (m, n), both in W/K, and how the ``air`` (m, m) answers in K/W.
     """
 
     to_surfaces: Array
     to_air: Array
     surfaces: LuFactors
-    air: LuFactors
+    air: Array
 
     @classmethod
     def of(cls, prepared: Prepared, coefficients: Coefficients, surface_k: Array) -> "Factors":
@@ -66,14 +66,15 @@ class Factors:
     @classmethod
     def of_slopes(cls, slopes: Slopes) -> "Factors":
         """Factors of slopes with the conduction in them; they are overwritten."""
-        air, matrix = factor(slopes.air), slopes.surfaces
-        _take_product(matrix, slopes.to_surfaces, solve_factored(air, slopes.to_air))
+        # The zones are few and the patches many: with so many right-hand sides an inverse is several times as quick.
+        air, matrix = inverted(slopes.air), slopes.surfaces
+        _take_product(matrix, slopes.to_surfaces, air @ slopes.to_air)
         return cls(slopes.to_surfaces, slopes.to_air, factor(matrix), air)
 
     def solve(self, surface_w: Array, air_w: Array) -> tuple[Array, Array]:
         """Moves in K of surfaces (n,) and air (m,) that close the residuals."""
-        surface = solve_factored(self.surfaces, surface_w + self.to_surfaces @ solve_factored(self.air, air_w))
-        return surface, solve_factored(self.air, air_w + self.to_air @ surface)
+        surface = solve_factored(self.surfaces, surface_w + self.to_surfaces @ (self.air @ air_w))
+        return surface, self.air @ (air_w + self.to_air @ surface)
 
 
 def _take_product(matrix: Single, left: Array, right: Array) -> None:
@@ -87,12 +88,12 @@ def _couple_water(
 ) -> None:
     """Add to the matrices, in place, what the water does when temperatures move: the air's humidity follows them."""
     heat, given = value("vaporisation"), water.uptake[:, None] * shares.shares
-    by_surfaces = solve_factored(water.zones, given.T * water.surface_k)
+    by_surfaces = water.answers @ (given.T * water.surface_k)
     surfaces[np.diag_indices(len(given))] += heat * water.uptake * water.surface_k
     _take_product(surfaces, heat * given, by_surfaces)
     if not water.fog.any():
         return
-    by_air = solve_factored(water.zones, np.diag(water.fog * water.air_k))
+    by_air = water.answers * (water.fog * water.air_k)
     to_surfaces += heat * (given @ by_air)
     air[np.diag_indices(len(air))] += heat * water.fog * water.air_k
     air -= heat * water.fog[:, None] * by_air

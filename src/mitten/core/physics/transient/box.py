@@ -21,7 +21,7 @@ from mitten.core.physics.balance.load import Load, load_of
 from mitten.core.physics.balance.prepared import Prepared
 from mitten.core.physics.balance.surroundings import Surroundings
 from mitten.core.physics.constants import SIGMA_W_M2K4, ZERO_C_K, value
-from mitten.core.physics.linear import Single, solve_factored
+from mitten.core.physics.linear import Single
 from mitten.core.physics.radiation.exchange import emissive_power_w_m2, opening_gain_w
 from mitten.core.physics.radiation.sources import Sources
 from mitten.core.physics.solids.network import SolidNetwork
@@ -251,11 +251,11 @@ class Box:
         active = np.flatnonzero(water.uptake)
         patterns = self.basis.of_patches[active]
         given = water.uptake[active, None] * self.prepared.zone_shares.shares[active]
-        by_surfaces = solve_factored(water.zones, (given.T * water.surface_k[active]) @ patterns)
+        by_surfaces = water.answers @ ((given.T * water.surface_k[active]) @ patterns)
         loss[solids, solids] += heat * (patterns.T * (water.uptake * water.surface_k)[active]) @ patterns
         loss[solids, solids] -= heat * (patterns.T @ given) @ by_surfaces
         if water.fog.any():
-            by_air = solve_factored(water.zones, np.diag(water.fog * water.air_k))
+            by_air = water.answers * (water.fog * water.air_k)
             loss[solids, air] -= heat * (patterns.T @ given) @ by_air
             loss[air, air] += heat * (np.diag(water.fog * water.air_k) - water.fog[:, None] * by_air)
             loss[air, solids] -= heat * water.fog[:, None] * by_surfaces
