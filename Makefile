@@ -70,6 +70,7 @@ env-dev: .venv/ready-dev
 .venv/ready-run: requirements.lock pyproject.toml | .venv/bin/python
 	$(BIN)/python -m pip install -q --disable-pip-version-check --require-hashes -r requirements.lock
 	$(BIN)/python -m pip install -q --disable-pip-version-check --no-deps --no-build-isolation -e .
+	$(BIN)/python -m mitten.core.plan.search.warm
 	@touch $@
 
 .venv/ready-dev: requirements-dev.lock .venv/ready-run

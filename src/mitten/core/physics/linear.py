@@ -1,12 +1,13 @@
 """Factoring a matrix once and solving with it often, from many threads."""
 
+from typing import Any
+
 import numpy as np
 import numpy.typing as npt
 from scipy.linalg.lapack import dgetrf, dgetri, dgetrs, sgetrf, sgetrs
 
-from mitten.core.physics.arrays import Array
+from mitten.core.physics.arrays import Array, Single
 
-Single = npt.NDArray[np.float32]
 LuFactors = tuple[Array | Single, npt.NDArray[np.int32]]
 """LU factors as SciPy gives them: the matrix of both, and the pivots."""
 
@@ -34,6 +35,11 @@ def solve_factored(factors: LuFactors, right: Array) -> Array:
     # LAPACK counts pivots from 1: SciPy adds 1 to them in place and takes it off again afterwards, so that two threads
     # with the same factors would spoil each other's.
     return np.asarray(getrs(matrix, pivots.copy(), right.astype(matrix.dtype, copy=False))[0], dtype=np.float64)
+
+
+def diagonal_of(matrix: Array | Single) -> Any:
+    """The diagonal (n,) of a matrix (n, n), to be added to in place."""
+    return np.einsum("ii->i", matrix)
 
 
 def inverted(matrix: Array) -> Array:

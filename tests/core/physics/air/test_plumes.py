@@ -8,6 +8,7 @@ from mitten.core.physics.air import psychrometrics
 from mitten.core.physics.air.ceiling import jet_rise_k
 from mitten.core.physics.arrays import Array
 from mitten.core.physics.balance.preparing import prepare
+from mitten.core.physics.kernels.water import water_system
 from mitten.core.physics.reading.climate import Climate
 from mitten.demo import demo_designs
 from tests.catalogue import CATALOGUE
@@ -122,7 +123,13 @@ def test_the_warm_end_is_the_warmer_one_whatever_hangs_where() -> None:
 def test_what_patches_do_to_their_zones_is_the_whole_product_without_its_zeros() -> None:
     shares = prepare(demo_designs()[0], CATALOGUE).zone_shares
     weights = np.random.default_rng(3).uniform(0, 2, len(shares.shares))
-    np.testing.assert_allclose(shares.coupled(weights), shares.shares.T @ np.diag(weights) @ shares.shares, atol=1e-12)
+    zones, wet = shares.shares.shape[1], np.ones(len(weights))
+    matrix, given, uptake = water_system(
+        wet > 1, wet > 1, wet, weights, 2 * wet, 0 * wet, *shares.listed, np.zeros((zones, zones))
+    )  # fmt: skip
+    np.testing.assert_allclose(matrix, shares.shares.T @ np.diag(weights) @ shares.shares, atol=1e-12)
+    np.testing.assert_allclose(given, shares.shares.T @ (2 * weights))
+    np.testing.assert_allclose(uptake, weights)
     np.testing.assert_allclose(shares.in_zones(weights), shares.shares.T @ weights)
     assert shares.in_zones(np.ones(len(weights))).sum() == pytest.approx(len(weights)), "every patch is somewhere"
 

@@ -8,13 +8,13 @@ from mitten.core.physics.air.convection import film_w_m2k
 from mitten.core.physics.air.ventilation import air_exchange, build_openings, stack_flow_m3_s
 from mitten.core.physics.air.zones import (
     Zones,
-    _close_sideways,
     mixing_flows,
     plume_flow_m3_s,
     plume_flows,
     transport_matrix,
 )
 from mitten.core.physics.constants import SIGMA_W_M2K4
+from mitten.core.physics.kernels.air import closed_flows
 from mitten.core.physics.radiation.exchange import SurfaceOptics, absorb, build_network, emissive_power_w_m2
 from mitten.core.physics.shape.geometry import Box
 
@@ -82,8 +82,9 @@ def test_mass_closes_in_every_zone_under_plumes_and_vents() -> None:
 
 
 def test_flows_across_end_at_the_wall() -> None:
-    up = np.array([[1.0, 2.0], [-1.0, -2.0]])
-    assert np.allclose(_close_sideways(up), [[-1.0, -1.0, 2.0]])
+    across, up = closed_flows(np.array([[2.0, 5.0], [0.0, 1.0]]))
+    assert np.allclose(up, [[1.0, 2.0], [-1.0, -2.0]]), "what rises comes down evenly over all columns"
+    assert np.allclose(across, [[-1.0, -1.0, 2.0]])
 
 
 def test_air_of_one_temperature_carries_no_heat() -> None:

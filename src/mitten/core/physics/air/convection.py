@@ -8,6 +8,7 @@ import numpy as np
 from mitten.core.physics.arrays import Array
 from mitten.core.physics.constants import GRAVITY_M_S2, value
 from mitten.core.physics.correlations import STABLE_PLATE, UNSTABLE_PLATE, VERTICAL_PLATE, Correlation
+from mitten.core.physics.kernels.air import plate_films
 
 PRANDTL = value("air_viscosity") / value("air_diffusivity")
 _VERTICAL = 0.387 / (1 + (0.492 / PRANDTL) ** (9 / 16)) ** (8 / 27)
@@ -74,12 +75,7 @@ def film_w_m2k(
 
     At 300 K: 5 K on an upright plate of 0.3 m 2.90 W/m2K; 20 K on a level one of 0.1 m 5.21 up and 2.60 down.
     """
-    ra = rayleigh(np.abs(surface_minus_air_k), length_m, air_k, thinness)
-    unstable = tilt * surface_minus_air_k > 0
-    # Roots of roots: several times as quick as powers, and this is done for every patch in every round.
-    fourth, third = np.sqrt(np.sqrt(ra)), np.cbrt(ra)
-    rising = np.maximum(0.54 * fourth, 0.15 * third)
-    still = 0.27 * fourth
-    vertical = (0.825 + _VERTICAL * np.sqrt(third)) ** 2
-    nusselt = np.where(tilt == 0, vertical, np.where(unstable, rising, still))
-    return np.maximum(nusselt * value("air_conductivity") / length_m, least_w_m2k)
+    per_k_m3 = float(rayleigh(np.array(1.0), np.array(1.0), air_k, thinness))
+    return plate_films(
+        surface_minus_air_k, tilt, length_m, least_w_m2k, per_k_m3, _VERTICAL, value("air_conductivity")
+    )  # fmt: skip

@@ -18,7 +18,8 @@ from mitten.core.physics.air.psychrometrics import psychrolib
 from mitten.core.physics.air.zones import ZoneShares
 from mitten.core.physics.arrays import Array, Mask
 from mitten.core.physics.constants import ZERO_C_K, value
-from mitten.core.physics.linear import LuFactors, factor, inverse_of, solve_factored
+from mitten.core.physics.kernels import water as kernels
+from mitten.core.physics.linear import LuFactors, diagonal_of, factor, inverse_of, solve_factored
 
 SEA_LEVEL_PA = 101325.0
 TABLE_C = np.linspace(-20.0, 90.0, 441)
@@ -101,7 +102,7 @@ class Doing:
     def same_as(self, other: "Doing") -> bool:
         """Whether nothing changes what it does."""
         pairs = ((self.takes, other.takes), (self.soaked, other.soaked), (self.fogs, other.fogs))
-        return all(bool((one == two).all()) for one, two in pairs)
+        return all(one.tobytes() == two.tobytes() for one, two in pairs)
 
 
 @dataclass(frozen=True, eq=False)
@@ -168,6 +169,11 @@ class Evaporating:
     falls_on: Array
     misting_kg_s: float
 
+    @cached_property
+    def supplied_kg_s(self) -> Array:
+        """What is sprayed on each patch (n,)."""
+        return np.asarray(self.falls_on * self.misting_kg_s)
+
 
 @dataclass(frozen=True, eq=False)
 class Flows:
@@ -183,7 +189,7 @@ class Flows:
     def of(cls, transport_m3_s: Array, entering_m3_s: Array, room_ratio: float, density_kg_m3: float) -> "Flows":
         """From the air's transport (m, m) and the room air entering each zone (m,), both in m3/s."""
         zones = density_kg_m3 * transport_m3_s
-        zones[np.diag_indices(len(zones))] += density_kg_m3 * LEAK_M3_S
+        diagonal_of(zones)[...] += density_kg_m3 * LEAK_M3_S
         return cls(zones, density_kg_m3 * (entering_m3_s + LEAK_M3_S), room_ratio)
 
     def carried_kg_s(self, ratio: Array) -> float:
@@ -214,45 +220,30 @@ class _Water:
         """How much the air at each patch (n,) is short of saturation at its surface; negative below the dew point."""
         return np.asarray(self.saturated - self.wet.zone_shares.at_patches(ratio))
 
-    def condensed(self, ratio: Array) -> Array:
-        """What each patch (n,) takes."""
-        return np.asarray(self.g * np.maximum(-self.lacking(ratio), 0.0))
-
     def fog(self, ratio: Array) -> Array:
         """What falls as fog in each zone (m,)."""
         return np.asarray(self.fog_pull * np.maximum(ratio - self.full, 0.0))
 
-    @cached_property
-    def supplied(self) -> Array:
-        """What is sprayed on each patch (n,)."""
-        return np.asarray(self.wet.falls_on * self.wet.misting_kg_s)
-
-    def evaporated(self, ratio: Array) -> Array:
-        """What leaves each patch (n,)."""
-        free = self.g * np.maximum(self.lacking(ratio), 0.0)
-        wetness = self.wet.wetness
-        return np.asarray(wetness * free + np.minimum(self.supplied, (1.0 - wetness) * free))
+    def exchanged(self, ratio: Array) -> tuple[Array, Array]:
+        """What leaves each patch (n,), and what it takes."""
+        return kernels.water_exchanged(self.lacking(ratio), self.wet.wetness, self.g, self.wet.supplied_kg_s)
 
     def doing(self, ratio: Array) -> Doing:
         """What every patch and zone does at a ratio."""
-        lacking = self.lacking(ratio)
-        takes = lacking < 0
-        free = (1.0 - self.wet.wetness) * self.g * lacking
-        soaked = ~takes & (self.supplied > 0) & (self.supplied >= free)
+        takes, soaked = kernels.water_doings(self.lacking(ratio), self.wet.wetness, self.g, self.wet.supplied_kg_s)
         return Doing(takes, soaked, ratio > self.full)
 
     def linear(self, doing: Doing) -> tuple[Array, Array, Array, Array]:
         """Matrix (m, m) and right-hand side (m,) with every patch doing that, and the slopes of the patches (n,) and of
         the fog (m,).
         """
-        wetness, fog = self.wet.wetness, np.where(doing.fogs, self.fog_pull, 0.0)
-        uptake = self.g * np.where(doing.takes, 1.0, wetness + np.where(doing.soaked, 1.0 - wetness, 0.0))
-        shares = self.wet.zone_shares
-        matrix = self.flows.zones_kg_s + shares.coupled(uptake)
-        matrix[np.diag_indices(len(matrix))] += fog
-        dries = np.where(doing.takes | doing.soaked, 0.0, self.supplied)
-        given = shares.in_zones(uptake * self.saturated + dries) + fog * self.full
-        given += self.flows.entering_kg_s * self.flows.room_ratio
+        matrix, given, uptake = kernels.water_system(
+            doing.takes, doing.soaked, self.wet.wetness, self.g, self.saturated, self.wet.supplied_kg_s,
+            *self.wet.zone_shares.listed, self.flows.zones_kg_s,
+        )  # fmt: skip
+        fog = np.where(doing.fogs, self.fog_pull, 0.0)
+        diagonal_of(matrix)[...] += fog
+        given += fog * self.full + self.flows.entering_kg_s * self.flows.room_ratio
         return matrix, given, uptake, fog
 
 
@@ -277,8 +268,8 @@ def moisture_at(
             break
     slopes = WaterSlopes(factors, uptake, fog, surface_c, air_c, pressure)
     return MoistureBalance(
-        ratio.reshape(air_k.shape), water.evaporated(ratio), water.condensed(ratio),
-        water.fog(ratio).reshape(air_k.shape), flows.carried_kg_s(ratio), slopes, doing,
+        ratio.reshape(air_k.shape), *water.exchanged(ratio), water.fog(ratio).reshape(air_k.shape),
+        flows.carried_kg_s(ratio), slopes, doing,
     )  # fmt: skip
 
 

@@ -6,13 +6,14 @@ to the right, ``up`` (columns, layers - 1) positive upwards.
 
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
+from math import sqrt
 
 import numpy as np
 import numpy.typing as npt
-from scipy.sparse import csr_array
 
-from mitten.core.physics.arrays import Array
+from mitten.core.physics.arrays import Array, Counts
 from mitten.core.physics.constants import GRAVITY_M_S2, value
+from mitten.core.physics.kernels import air as kernels
 from mitten.core.physics.shape.geometry import Box, Interior, Surface
 
 COLUMNS, LAYERS = 8, 6
@@ -122,9 +123,7 @@ def _potential(columns: int, layers: int) -> Array:
 
 @dataclass(frozen=True, eq=False)
 class ZoneShares:
-    """Share (patches, zones) of each patch that lies in each zone. A patch lies in two or three zones of the many, so
-    that larger products leave out the zeros.
-    """
+    """Share (patches, zones) of each patch that lies in each zone. A patch lies in two or three zones of the many."""
 
     shares: Array
 
@@ -136,24 +135,12 @@ class ZoneShares:
         """What the zones (m,) get of something that the patches (n,) give."""
         return np.asarray(of_patches @ self.shares)
 
-    def coupled(self, of_patches: Array) -> Array:
-        """How the zones (m, m) answer to one another through patches that take so much (n,) from each of theirs:
-        ``S' diag(w) S``.
-        """
-        zones = self.shares.shape[1]
-        return np.asarray((self._pairs @ of_patches).reshape(zones, zones))
-
     @cached_property
-    def _pairs(self) -> csr_array:
-        """Products of the shares of each patch in every pair of zones (zones squared, patches)."""
-        (patch, zone), (patches, count) = np.nonzero(self.shares), self.shares.shape
-        in_all = np.bincount(patch, minlength=patches)
-        # Each share goes with every share of its patch, its own too.
-        one = np.repeat(np.arange(len(patch)), in_all[patch])
-        begins = np.cumsum(in_all[patch]) - in_all[patch]
-        other = (np.cumsum(in_all) - in_all)[patch[one]] + np.arange(len(one)) - begins[one]
-        products = self.shares[patch[one], zone[one]] * self.shares[patch[one], zone[other]]
-        return csr_array((products, (zone[one] * count + zone[other], patch[one])), shape=(count**2, patches))
+    def listed(self) -> tuple[Counts, Counts, Array]:
+        """The shares without their zeros, patch by patch: where each begins (n + 1,), the zones, and the shares."""
+        patch, zone = np.nonzero(self.shares)
+        first = np.concatenate([[0], np.cumsum(np.bincount(patch, minlength=len(self.shares)))])
+        return first.astype(np.intp), zone, self.shares[patch, zone]
 
 
 def _half_sizes(surface: Surface, zone_m: tuple[float, float, float]) -> Array:
@@ -193,38 +180,8 @@ def plume_flows(zones: Zones, heat_w: Array, body_w: Array, air_k: float, densit
     ``heat_w`` (columns, layers) is the convected heat of the surfaces in each zone; ``body_w`` (columns, layers)
     that of lamp bodies. The air drawn up comes down evenly over all columns, closed along ceiling and floor.
     """
-    given = heat_w + body_w
-    below = np.cumsum(given, axis=1)[:, :-1]
-    # Where the air is cooled from below on the whole, only a place that really warms it makes a plume.
-    excess = np.maximum(below - np.maximum(below.mean(axis=0), 0.0), 0.0)
-    layer_height = zones.sizes_m[2]
-    bottoms = np.arange(zones.layers) * layer_height
-    warming = np.maximum(given, 0.0)
-    weight = np.cumsum(warming, axis=1)[:, :-1]
-    moment = np.cumsum(warming * bottoms, axis=1)[:, :-1]
-    source_height = np.divide(moment, weight, out=np.zeros_like(moment), where=weight > 0)
-    interface_height = bottoms[1:]
-    rising = plume_flow_m3_s(_felt_w(excess), interface_height - source_height, air_k, density_kg_m3)
-    up = rising - rising.mean(axis=0)
-    return _close_sideways(up), up
-
-
-def _felt_w(excess_w: Array) -> Array:
-    """Power that drives a plume: all of a strong excess, and less than all of a slight one.
-
-    Without this the cube root would turn a thousandth of a watt into a tenth of the flow of a watt.
-    """
-    whole = value("plume_whole")
-    return np.asarray(excess_w**3 / (excess_w**2 + whole**2))
-
-
-def _close_sideways(up: Array) -> Array:
-    """Flows across (columns - 1, layers) that make the zones' mass balance close for given flows up."""
-    columns = up.shape[0]
-    nothing = np.zeros((columns, 1))
-    rising = np.hstack([nothing, up, nothing])
-    gathered = rising[:, :-1] - rising[:, 1:]
-    return np.asarray(np.cumsum(gathered, axis=0)[:-1])
+    power_w, height_m = kernels.plume_drives(heat_w + body_w, zones.sizes_m[2], value("plume_whole"))
+    return kernels.closed_flows(plume_flow_m3_s(power_w, height_m, air_k, density_kg_m3))
 
 
 def mixing_flows(zones: Zones, air_k: Array) -> tuple[Array, Array]:
@@ -234,15 +191,12 @@ def mixing_flows(zones: Zones, air_k: Array) -> tuple[Array, Array]:
     overturning ``0.3 A sqrt(g dz dT/T)`` while it lies below.
     """
     width, depth, height = zones.sizes_m
-    mean_k = float(air_k.mean())
-    sideways = np.abs(air_k[:-1, :] - air_k[1:, :]) / mean_k
-    across = value("neighbour_exchange") * height * depth * np.sqrt(GRAVITY_M_S2 * zones.height_m * sideways)
-    overturning = np.maximum(air_k[:, :-1] - air_k[:, 1:], 0.0) / mean_k
-    up = width * depth * (
-        value("stable_mixing") / height
-        + value("unstable_mixing") * np.sqrt(GRAVITY_M_S2 * height * overturning)
-    )  # fmt: skip
-    return across, up
+    return kernels.mixing(
+        air_k,
+        value("neighbour_exchange") * height * depth * sqrt(GRAVITY_M_S2 * zones.height_m),
+        width * depth * value("stable_mixing") / height,
+        width * depth * value("unstable_mixing") * sqrt(GRAVITY_M_S2 * height),
+    )
 
 
 def transport_matrix(zones: Zones, net: tuple[Array, Array], mixing: tuple[Array, Array], leaving: Array) -> Array:
@@ -250,24 +204,4 @@ def transport_matrix(zones: Zones, net: tuple[Array, Array], mixing: tuple[Array
 
     Net flows are taken upwind; ``leaving`` (columns, layers) leaves to the room.
     """
-    flow = np.concatenate([net[0].ravel(), net[1].ravel()])
-    exchange = np.concatenate([mixing[0].ravel(), mixing[1].ravel()])
-    forth, back = np.maximum(flow, 0.0) + exchange, np.maximum(-flow, 0.0) + exchange
-    weights = np.concatenate([-forth, -back, forth, back, leaving.ravel()])
-    matrix = np.bincount(_entries(zones.columns, zones.layers), weights, zones.count**2)
-    return np.asarray(matrix.reshape(zones.count, zones.count), dtype=np.float64)
-
-
-@lru_cache(maxsize=8)
-def _entries(columns: int, layers: int) -> npt.NDArray[np.intp]:
-    """Where in the transport matrix, row by row, stands what flows forth and back between neighbours, sideways and then
-    upwards, what so leaves its own zone, and what leaves to the room.
-    """
-    count = columns * layers
-    numbers = np.arange(count).reshape(columns, layers)
-    here = np.concatenate([numbers[:-1, :].ravel(), numbers[:, :-1].ravel()])
-    there = np.concatenate([numbers[1:, :].ravel(), numbers[:, 1:].ravel()])
-    diagonal = np.arange(count) * (count + 1)
-    return np.concatenate(
-        [there * count + here, here * count + there, diagonal[here], diagonal[there], diagonal]
-    )  # fmt: skip
+    return kernels.transport(*net, *mixing, leaving)

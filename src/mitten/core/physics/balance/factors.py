@@ -9,11 +9,11 @@ import numpy as np
 
 from mitten.core.physics.air.moisture import WaterSlopes
 from mitten.core.physics.air.zones import ZoneShares
-from mitten.core.physics.arrays import Array
+from mitten.core.physics.arrays import Array, Single
 from mitten.core.physics.balance.coefficients import Coefficients
 from mitten.core.physics.balance.prepared import Prepared
 from mitten.core.physics.constants import SIGMA_W_M2K4, value
-from mitten.core.physics.linear import LuFactors, Single, factor, inverted, solve_factored
+from mitten.core.physics.linear import LuFactors, diagonal_of, factor, inverted, solve_factored
 
 
 @dataclass(frozen=True, eq=False)
@@ -33,11 +33,11 @@ class Slopes:
         """With coefficients frozen at these temperatures."""
         film, shares = coefficients.film_w_k, prepared.zone_shares
         air_matrix = coefficients.transport_w_k.copy()
-        air_matrix[np.diag_indices(len(air_matrix))] += shares.in_zones(film)
+        diagonal_of(air_matrix)[...] += shares.in_zones(film)
         # In single precision throughout: only the steps are solved with it, residuals are reckoned in double.
         matrix: Single = prepared.long_loss.astype(np.float32)
         matrix *= (4 * SIGMA_W_M2K4 * surface_k**3).astype(np.float32)
-        matrix[np.diag_indices(len(film))] += film
+        diagonal_of(matrix)[...] += film
         to_surfaces, to_air = film[:, None] * shares.shares, shares.shares.T * film
         slopes = coefficients.moisture.slopes
         if slopes is not None:
@@ -89,12 +89,12 @@ def _couple_water(
     """Add to the matrices, in place, what the water does when temperatures move: the air's humidity follows them."""
     heat, given = value("vaporisation"), water.uptake[:, None] * shares.shares
     by_surfaces = water.answers @ (given.T * water.surface_k)
-    surfaces[np.diag_indices(len(given))] += heat * water.uptake * water.surface_k
+    diagonal_of(surfaces)[...] += heat * water.uptake * water.surface_k
     _take_product(surfaces, heat * given, by_surfaces)
     if not water.fog.any():
         return
     by_air = water.answers * (water.fog * water.air_k)
     to_surfaces += heat * (given @ by_air)
-    air[np.diag_indices(len(air))] += heat * water.fog * water.air_k
+    diagonal_of(air)[...] += heat * water.fog * water.air_k
     air -= heat * water.fog[:, None] * by_air
     to_air += heat * water.fog[:, None] * by_surfaces

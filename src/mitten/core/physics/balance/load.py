@@ -1,10 +1,12 @@
 """What the temperatures do not change: the heat that lamps, mats and the room's surfaces give to patches and air."""
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
 from mitten.core.physics.air.ceiling import into_the_ceiling_w_m2, jet_rise_k
+from mitten.core.physics.air.zones import Zones
 from mitten.core.physics.arrays import Array
 from mitten.core.physics.balance.contact import ContactLoad, contact_load
 from mitten.core.physics.balance.prepared import Prepared
@@ -16,6 +18,7 @@ from mitten.core.physics.radiation.sources import Sources
 from mitten.core.physics.shape.geometry import SUBDIVISION
 
 KEPT_LANDINGS = 64
+KEPT_PLUMES = 256
 
 
 @dataclass(frozen=True, eq=False)
@@ -100,9 +103,16 @@ def landing_of(prepared: Prepared, beam: Beam) -> Landing:
 
 def _plume(prepared: Prepared, lamp: Lamp) -> tuple[Array, Array]:
     """A lamp's body heat (columns, layers) where the air takes it up, and where its plume begins."""
-    zones, (x_m, _, z_m) = prepared.zones, lamp.middle
+    x_m, _, z_m = lamp.middle
+    warms, begins = _plume_shares(prepared.zones, x_m, z_m, lamp.reach_m)
+    return lamp.body_into_air_w * warms, lamp.body_into_air_w * begins
+
+
+@lru_cache(maxsize=KEPT_PLUMES)
+def _plume_shares(zones: Zones, x_m: float, z_m: float, reach_m: float) -> tuple[Array, Array]:
+    """The same of one watt: lamps change power more often than place."""
     # Over two columns, so that what it warms does not depend on where their borders are.
-    columns = lamp.body_into_air_w * zones.column_shares(x_m, max(lamp.reach_m, 2 * zones.sizes_m[0]))
+    columns = zones.column_shares(x_m, max(reach_m, 2 * zones.sizes_m[0]))
     return np.outer(columns, zones.rising_shares(z_m)), np.outer(columns, zones.height_shares(z_m))
 
 
@@ -130,7 +140,7 @@ def _mesh_heat(prepared: Prepared, mesh_w: Array) -> Array:
 def patch_mean(prepared: Prepared, at_points: Array) -> Array:
     """Mean (n,) over the radiating area of each patch of a density given at the sub-points."""
     interior = prepared.interior
-    whole: Array = at_points.reshape(interior.patches, SUBDIVISION**2).mean(axis=1) * interior.areas_m2
+    whole = patch_sum(prepared, at_points)
     radiating = interior.radiating_m2
     return np.divide(whole, radiating, out=np.zeros_like(whole), where=radiating > 0)
 
@@ -138,7 +148,8 @@ def patch_mean(prepared: Prepared, at_points: Array) -> Array:
 def patch_sum(prepared: Prepared, at_points: Array) -> Array:
     """Sum (n,) over each patch, in W, of a density given at the sub-points."""
     interior = prepared.interior
-    return np.asarray(at_points.reshape(interior.patches, SUBDIVISION**2).mean(axis=1) * interior.areas_m2)
+    each = at_points.reshape(interior.patches, SUBDIVISION**2)
+    return np.asarray(np.add.reduce(each, axis=1) / SUBDIVISION**2 * interior.areas_m2)
 
 
 def jet_over(prepared: Prepared, lamp: Lamp) -> Array:

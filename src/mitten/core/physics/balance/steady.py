@@ -125,8 +125,11 @@ class _Anderson:
 
     def __init__(self, part: float, combines: bool = True) -> None:
         self.part, self.combines = part, combines
-        self.places: list[Array] = []
-        self.steps: list[Array] = []
+        self.last: tuple[Array, Array] | None = None
+        """The place of the last round, and the step from it."""
+
+        self.changes: list[tuple[Array, Array]] = []
+        """By how much the places of the last rounds differ, and the steps from them."""
 
     def renewed(self, pace: Pace) -> None:
         """Factors were renewed: where they are kept for some rounds, steps of others do not go with theirs."""
@@ -135,19 +138,19 @@ class _Anderson:
 
     def forget(self) -> None:
         """Begin combining anew."""
-        self.places.clear()
-        self.steps.clear()
+        self.last = None
+        self.changes.clear()
 
     def next(self, place: Array, step: Array) -> Array:
         """Where to go from a place with that step."""
         if not self.combines:
             self.forget()
-        self.places = [*self.places[-REMEMBERED:], place]
-        self.steps = [*self.steps[-REMEMBERED:], step]
-        if len(self.steps) == 1:
+        if self.last is not None:
+            self.changes = [*self.changes[1 - REMEMBERED :], (place - self.last[0], step - self.last[1])]
+        self.last = place, step
+        if not self.changes:
             return self._along(place, step)
-        step_changes = np.diff(self.steps, axis=0).T
-        place_changes = np.diff(self.places, axis=0).T
+        place_changes, step_changes = (np.array(part).T for part in zip(*self.changes, strict=True))
         weights = np.linalg.lstsq(step_changes, step, rcond=1e-10)[0]
         combined = self.part * step - (place_changes + self.part * step_changes) @ weights
         return np.asarray(place + np.clip(combined, -LONGEST_STEP_K, LONGEST_STEP_K))

@@ -43,17 +43,17 @@ class Surroundings:
         """Temperature (faces,) in kelvin that each face loses heat to, in the order of ``FACES``."""
         return np.array([self.of(face).together_c for face in FACES]) + ZERO_C_K
 
-    @property
+    @cached_property
     def air_density_kg_m3(self) -> float:
         """Density of air at the altitude."""
         return float(value("air_density") * np.exp(-self.altitude_m / value("air_scale_height")))
 
-    @property
+    @cached_property
     def thinness(self) -> float:
         """Density of the air over that at sea level."""
         return self.air_density_kg_m3 / value("air_density")
 
-    @property
+    @cached_property
     def pressure_pa(self) -> float:
         """Air pressure at the altitude."""
         return pressure_pa(self.altitude_m)
@@ -63,7 +63,7 @@ class Surroundings:
         """Humidity ratio of the room's air."""
         return room_ratio(self.room_c, self.rh, self.pressure_pa)
 
-    @property
+    @cached_property
     def air_w_k_per_m3_s(self) -> float:
         """Heat that a flow of air carries per kelvin."""
         return self.air_density_kg_m3 * value("air_heat_capacity")

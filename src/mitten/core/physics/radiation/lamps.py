@@ -12,6 +12,7 @@ from mitten.core.catalogue import MeshType
 from mitten.core.design import Enclosure
 from mitten.core.physics.arrays import Array
 from mitten.core.physics.constants import value
+from mitten.core.physics.kernels import lamps as kernels
 from mitten.core.physics.radiation.spectrum import Bands, Spectrum, bands_of
 from mitten.core.physics.shape.geometry import SUBDIVISION, Box, Interior
 from mitten.core.physics.shape.view_factors import unshadowed
@@ -119,6 +120,14 @@ class Beam:
         return np.asarray(beam + (1 - self.beam_share) / np.pi * cos_theta)
 
     @property
+    def middle(self) -> tuple[float, float, float]:
+        """Middle of its points."""
+        if len(self.points) == 1:
+            return self.points[0]
+        x, y, z = np.mean(self.points, axis=0)
+        return float(x), float(y), float(z)
+
+    @property
     def upwards(self) -> "Beam":
         """What its back sends up, evenly."""
         return Beam(self.points, 180.0, False, 1.0, 0.0, face_m=self.face_m)
@@ -149,8 +158,7 @@ class Lamp:
     @property
     def middle(self) -> tuple[float, float, float]:
         """Middle of its points."""
-        x, y, z = np.mean(self.beam.points, axis=0)
-        return float(x), float(y), float(z)
+        return self.beam.middle
 
     @property
     def body_w(self) -> float:
@@ -268,33 +276,18 @@ def _from_point(
     points: Array, normals: Array,
 ) -> Array:  # fmt: skip
     """Irradiance (m,) per watt, all of it leaving from one of the beam's points."""
-    falling, middle = np.zeros(len(points)), np.array(source)
-    reach = middle - points
-    # Half of all faces look away, what follows is for the others; those near a face may see its edge.
-    looks = np.einsum("ij,ij->i", reach, normals) > 0
-    if beam.face_m > 0:
-        looks |= np.einsum("ij,ij->i", reach, reach) < (NEAR_FACES * beam.face_m) ** 2
-    falling[looks] = _onto(beam, middle, interior, window, points[looks], normals[looks])
-    return falling
-
-
-def _onto(
-    beam: Beam, middle: Array, interior: Interior, window: MeshWindow | None, points: Array, normals: Array
-) -> Array:  # fmt: skip
-    """The same of faces that look towards that point (3,) of the beam, or are near it."""
-    reach = middle - points
-    distance = np.maximum(np.linalg.norm(reach, axis=1), NEAREST_M)
-    towards_lamp = reach / distance[:, None]
-    cos_phi = np.maximum(np.einsum("ij,ij->i", towards_lamp, normals), 0.0)
-    falling = beam.intensity_sr(-towards_lamp) * cos_phi / distance**2
-    very_near = distance < VERY_NEAR_FACES * beam.face_m
-    near = ~very_near & (distance < NEAR_FACES * beam.face_m)
-    for some, places in ((near, FEW_PLACES), (very_near, MANY_PLACES)):
-        if some.any():
-            falling[some] = _from_face(beam, middle, places, points[some], normals[some])
+    middle = np.array(source)
+    falling = kernels.falling(
+        points, normals, middle, beam.axis, (beam.exponent, beam.beam_share, beam.isotropic),
+        (NEAREST_M, VERY_NEAR_FACES * beam.face_m, NEAR_FACES * beam.face_m),
+        (_on_the_face(beam, middle, FEW_PLACES), FEW_PLACES.weights),
+        (_on_the_face(beam, middle, MANY_PLACES), MANY_PLACES.weights),
+    )  # fmt: skip
     falling *= unshadowed(interior.blocks, points, middle)
     if beam.above_mesh:
-        falling *= lid_transmittance(window, points, towards_lamp)
+        reach = middle - points
+        distance = np.maximum(np.sqrt(np.einsum("ij,ij->i", reach, reach)), NEAREST_M)
+        falling *= lid_transmittance(window, points, reach / distance[:, None])
     return np.asarray(falling)
 
 
@@ -329,17 +322,10 @@ FEW_PLACES = _few_places()
 MANY_PLACES = _many_places()
 
 
-def _from_face(beam: Beam, middle: Array, places: _FacePlaces, points: Array, normals: Array) -> Array:
-    """Irradiance (m,) per watt of a face around a point, without shadows."""
+def _on_the_face(beam: Beam, middle: Array, places: _FacePlaces) -> Array:
+    """Places (p, 3) of a beam's face around a point (3,)."""
     across = np.array([[-beam.axis[2], 0.0, beam.axis[0]], [0.0, 1.0, 0.0]])
-    falling = np.zeros(len(points))
-    for place, weight in zip(middle + beam.face_m / 2 * places.at @ across, places.weights, strict=True):
-        reach = place - points
-        distance = np.maximum(np.linalg.norm(reach, axis=1), NEAREST_M)
-        towards = reach / distance[:, None]
-        cos_phi = np.maximum(np.einsum("ij,ij->i", towards, normals), 0.0)
-        falling += weight * beam.intensity_sr(-towards) * cos_phi / distance**2
-    return falling
+    return np.asarray(middle + beam.face_m / 2 * places.at @ across)
 
 
 def lid_transmittance(window: MeshWindow | None, points: Array, towards_lamp: Array) -> Array:

@@ -13,6 +13,7 @@ import numpy as np
 from cachetools import LRUCache, cached
 
 from mitten.core.physics.arrays import Array, Mask
+from mitten.core.physics.kernels import rays as kernels
 from mitten.core.physics.shape.geometry import KEPT_GRIDS, SUBDIVISION, Box, Indices, Interior, sub_places
 from mitten.core.physics.shape.rectangles import exchange_m2
 
@@ -151,7 +152,8 @@ def patches_hit(interior: Interior, starts: Array, directions: Array) -> tuple[I
 
 def _met_in_the_box(interior: Interior, starts: Array, directions: Array) -> tuple[Indices, Array]:
     """Patch (m,) of the box's faces that each ray meets, and at how many multiples of its direction."""
-    distance, axis, facing = _exit_from_box(interior.box, starts, directions)
+    low, high = np.array(interior.box.low), np.array(interior.box.high)
+    distance, axis, facing = kernels.exit_of_box(low, high, starts, directions)
     behind = np.zeros(len(starts), dtype=np.intp)
     _assign(interior, behind, range(FACES), starts + distance[:, None] * directions, axis, facing)
     return behind, distance
@@ -185,12 +187,10 @@ def _assign(
 
 def unshadowed(blocks: tuple[Box, ...], points: Array, source: Array) -> Mask:
     """Which of the points (m, 3) see the source (3,) past every block."""
-    reach = source - points
-    seen = np.ones(len(points), dtype=bool)
-    for block in blocks:
-        near, far = _slab_span(block, points, reach)
-        seen &= ~((near < far) & (far > JUST_OFF_M) & (near < 1.0 - JUST_OFF_M))
-    return seen
+    if not blocks:
+        return np.ones(len(points), dtype=bool)
+    lows, highs = np.array([block.low for block in blocks]), np.array([block.high for block in blocks])
+    return kernels.seen_past(lows, highs, points, source, JUST_OFF_M)
 
 
 def _is_free(interior: Interior) -> Mask:
@@ -244,32 +244,9 @@ def _shifts_of(counts: tuple[int, int]) -> Array:
     return shifts
 
 
-def _slab_span(block: Box, starts: Array, directions: Array) -> tuple[Array, Array]:
-    """Entry and exit (m,) of the rays in the block, in multiples of the direction; entry >= exit is a miss."""
-    near, far = np.full(len(starts), -np.inf), np.full(len(starts), np.inf)
-    with np.errstate(divide="ignore", invalid="ignore"):
-        for axis in range(3):
-            to_low = (block.low[axis] - starts[:, axis]) / directions[:, axis]
-            to_high = (block.high[axis] - starts[:, axis]) / directions[:, axis]
-            # Along an edge zero is divided by zero; fmax and fmin pass over that.
-            near = np.fmax(near, np.minimum(to_low, to_high))
-            far = np.fmin(far, np.maximum(to_low, to_high))
-    return near, far
-
-
-def _exit_from_box(box: Box, starts: Array, directions: Array) -> tuple[Array, Indices, Indices]:
-    with np.errstate(divide="ignore", invalid="ignore"):
-        to_far = (np.where(directions > 0, box.high, box.low) - starts) / directions
-    to_far = np.where(np.abs(directions) < 1e-12, np.inf, np.maximum(to_far, 0.0))
-    axis = np.argmin(to_far, axis=1)
-    rows = np.arange(len(starts))
-    facing = np.where(directions[rows, axis] > 0, -1, 1)
-    return to_far[rows, axis], axis, facing
-
-
 def _entry_to_block(block: Box, starts: Array, directions: Array) -> Array:
     """Multiples (m,) of the direction at which each ray comes into the block; infinite where it does not."""
-    near, far = _slab_span(block, starts, directions)
+    near, far = kernels.span_in_block(np.array(block.low), np.array(block.high), starts, directions)
     return np.where((near >= far) | (near < -JUST_OFF_M), np.inf, near)
 
 

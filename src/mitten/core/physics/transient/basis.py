@@ -12,10 +12,9 @@ from functools import cached_property
 import numpy as np
 
 from mitten.core.design import FACES
-from mitten.core.physics.arrays import Array
+from mitten.core.physics.arrays import Array, Single
 from mitten.core.physics.balance.factors import Factors, Slopes
 from mitten.core.physics.balance.prepared import Prepared
-from mitten.core.physics.linear import Single
 from mitten.core.physics.solids.network import SolidNetwork
 
 RATES_1_S = tuple(1.0 / seconds for seconds in (2.0, 10.0, 45.0, 200.0, 1000.0, 5000.0, 40000.0))

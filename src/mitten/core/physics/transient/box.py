@@ -14,14 +14,13 @@ import numpy as np
 
 from mitten.core.design import FACES
 from mitten.core.physics.air.moisture import MoistureBalance
-from mitten.core.physics.arrays import Array
+from mitten.core.physics.arrays import Array, Single
 from mitten.core.physics.balance.balance import air_balance, to_the_air_w
 from mitten.core.physics.balance.coefficients import Coefficients, coefficients_at
 from mitten.core.physics.balance.load import Load, load_of
 from mitten.core.physics.balance.prepared import Prepared
 from mitten.core.physics.balance.surroundings import Surroundings
 from mitten.core.physics.constants import SIGMA_W_M2K4, ZERO_C_K, value
-from mitten.core.physics.linear import Single
 from mitten.core.physics.radiation.exchange import emissive_power_w_m2, opening_gain_w
 from mitten.core.physics.radiation.sources import Sources
 from mitten.core.physics.solids.network import SolidNetwork

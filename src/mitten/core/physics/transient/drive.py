@@ -5,9 +5,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from mitten.core.physics.arrays import Array
+from mitten.core.physics.arrays import Array, Single
 from mitten.core.physics.constants import ZERO_C_K
-from mitten.core.physics.linear import Single
+from mitten.core.physics.kernels.distance import most_apart
 from mitten.core.physics.transient.box import Box, Frozen
 from mitten.core.physics.transient.regulation import (
     DAY_MIN,
@@ -89,16 +89,11 @@ class _Here:
         quickest to tell comes first.
         """
         surface_k, air_k, room_k = within_k
-        if abs(self.room_k - frozen.room_k) > room_k or _most(self.air_k - frozen.at[self.box.place.air]) > air_k:
+        if abs(self.room_k - frozen.room_k) > room_k or most_apart(self.air_k, frozen.at[self.box.place.air]) > air_k:
             return False
         if self._patches_k is None:
             self._patches_k = self.box.basis.single @ self.at[self.box.place.solids].astype(np.float32)
-        return _most(self._patches_k - frozen.patches_k) <= surface_k
-
-
-def _most(moved: Array | Single) -> float:
-    """The largest move, up or down."""
-    return max(float(moved.max()), -float(moved.min()))
+        return most_apart(self._patches_k, frozen.patches_k) <= surface_k
 
 
 _Row = tuple[float, Array, Array, Array, Array, Array, float, float]
@@ -423,7 +418,7 @@ class Drive:
 
     def _is_long(self, before: Array, after: Array) -> bool:
         air = self.box.place.air
-        return _most(after[air] - before[air]) > LONG_STEP_K
+        return most_apart(after[air], before[air]) > LONG_STEP_K
 
 
 def _moved_k() -> tuple[float, float, float]:

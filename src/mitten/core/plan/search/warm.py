@@ -3,12 +3,15 @@ every one of them.
 """
 
 from mitten.core.catalogue import shipped_catalogue
-from mitten.core.design import Animal, Design, Enclosure, Heater, Room, RoomSeason, Substrate
+from mitten.core.design import Animal, Design, Enclosure, Heater, Room, RoomSeason, Site, Substrate
 from mitten.core.judge import assess
 from mitten.core.physics.threads import use_one_thread
 from mitten.core.plan.search import search  # noqa: F401, loaded for those that are forked
 
 ROOM = RoomSeason(day_c=20.0, night_c=17.0)
+STONE = Site(
+    name="Stone", role="basking", material="slate", x_m=0.4, y_m=0.2, length_m=0.2, depth_m=0.2, thickness_mm=30.0
+)  # fmt: skip
 
 use_one_thread()
 assess(
@@ -18,7 +21,8 @@ assess(
         animal=Animal(species=next(iter(shipped_catalogue().species))),
         room=Room(winter=ROOM, summer=ROOM),
         enclosure=Enclosure(length_m=0.6, depth_m=0.4, height_m=0.4),
-        substrate=Substrate(),
+        substrate=Substrate(misting_ml_day=50.0),
+        sites=(STONE,),
         heaters=(Heater(name="Lamp", kind="halogen-flood", watts=35.0, x_m=0.4, y_m=0.2, z_m=0.35, on="day"),),
     ),
     shipped_catalogue(),

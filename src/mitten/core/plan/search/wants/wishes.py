@@ -177,8 +177,8 @@ def seeks_warmth_from_above(species: Species) -> bool:
 
 
 def _within(rise: Array, room_c: float, span: tuple[float | Array, float | Array]) -> Array:
-    value, sigma = room_c + rise, np.hypot(ROOM_SIGMA_K, OF_RISE * rise)
-    return np.asarray(ndtr((span[1] - value) / sigma) - ndtr((span[0] - value) / sigma))
+    value, finely = room_c + rise, 1.0 / np.sqrt(ROOM_SIGMA_K**2 + (OF_RISE * rise) ** 2)
+    return np.asarray(ndtr((span[1] - value) * finely) - ndtr((span[0] - value) * finely))
 
 
 def _outside(value: Array, span: Span) -> Array:
