@@ -9,7 +9,7 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from mitten.core.physics.arrays import Array
-from mitten.core.physics.linear import factor, inverted, solve_factored
+from mitten.core.physics.linear import LuFactors, factor, solve_factored
 
 GAMMA = 1.0 - np.sqrt(0.5)
 KEPT_STEPPERS = 5
@@ -19,16 +19,24 @@ USUAL_S = tuple(60.0 / 2**halvings for halvings in range(5))
 
 @dataclass(frozen=True, eq=False)
 class Stepper:
-    """One length of step, factored: what a stage makes of where it begins (K, K) and of a gain (K, K)."""
+    """One length of step, factored: the LU factors of ``capacity`` (K, K) with a stage's losses."""
 
-    of_start: Array
-    of_gain: Array
+    factors: LuFactors
+    capacity: Array
+    stage_s: float
+
+    @classmethod
+    def of(cls, capacity: Array, loss: Array, seconds: float) -> "Stepper":
+        """Steps of that length."""
+        stage_s = GAMMA * seconds
+        return cls(factor(np.add(capacity, stage_s * loss, order="F")), capacity, stage_s)
 
     def step(self, start: Array, gain: Array) -> Array:
         """Where a step leads from a place (K,), with a gain (K,) that holds throughout."""
-        given = self.of_gain @ gain
-        first = self.of_start @ start + given
-        return np.asarray(self.of_start @ (start + (1.0 - GAMMA) / GAMMA * (first - start)) + given)
+        given = self.stage_s * gain
+        first = solve_factored(self.factors, self.capacity @ start + given)
+        begun = start + (1.0 - GAMMA) / GAMMA * (first - start)
+        return solve_factored(self.factors, self.capacity @ begun + given)
 
 
 @dataclass(frozen=True, eq=False)
@@ -41,21 +49,15 @@ class LinearSystem:
 
     def step(self, seconds: float, start: Array, gain: Array) -> Array:
         """Where a step of any length leads from a place (K,); only those of usual lengths are kept."""
-        if seconds in USUAL_S:
-            return self.stepper(seconds).step(start, gain)
-        stage_s = GAMMA * seconds
-        factors = factor(np.asfortranarray(self.capacity + stage_s * self.loss))
-        first = solve_factored(factors, self.capacity @ start + stage_s * gain)
-        begun = start + (1.0 - GAMMA) / GAMMA * (first - start)
-        return solve_factored(factors, self.capacity @ begun + stage_s * gain)
+        is_usual = seconds in USUAL_S
+        stepper = self.stepper(seconds) if is_usual else Stepper.of(self.capacity, self.loss, seconds)
+        return stepper.step(start, gain)
 
     def stepper(self, seconds: float) -> Stepper:
         """Steps of that length."""
         known = self.steppers.get(seconds)
         if known is None:
-            stage_s = GAMMA * seconds
-            inverse = inverted(self.capacity + stage_s * self.loss)
-            known = Stepper(inverse @ self.capacity, stage_s * inverse)
+            known = Stepper.of(self.capacity, self.loss, seconds)
             if len(self.steppers) >= KEPT_STEPPERS:
                 self.steppers.clear()
             self.steppers[seconds] = known
