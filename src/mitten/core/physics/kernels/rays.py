@@ -62,3 +62,30 @@ def seen_past(lows: Array, highs: Array, points: Array, source: Array, just_off:
                 seen[point] = False
                 break
     return seen
+
+
+@compiled
+def land_on(
+    hits: Counts, points: Array, axes: Counts, facing: Counts, face: tuple[int, int], in_plane: tuple[int, int],
+    origin: tuple[float, float], step: tuple[float, float], counts: tuple[int, int], begins: int,
+) -> None:  # fmt: skip
+    """Fill in, in place, the patches (m,) of one surface on which points (m, 3) lie that are on its ``face``, an axis
+    and a sense: ``counts`` of them from ``origin``, each as large as ``step``, numbered from ``begins``.
+    """
+    for point in range(len(points)):
+        if axes[point] == face[0] and facing[point] == face[1]:
+            along = int((points[point, in_plane[0]] - origin[0]) / step[0])
+            up = int((points[point, in_plane[1]] - origin[1]) / step[1])
+            along, up = min(max(along, 0), counts[0] - 1), min(max(up, 0), counts[1] - 1)
+            hits[point] = begins + up * counts[0] + along
+
+
+@compiled
+def counted(senders: Counts, hits: Counts, behind: Counts, count: Mask, patches: int) -> tuple[Array, Array]:
+    """Rays (n, n) from each patch that hit each patch, and those behind which it stands, of the rays that count."""
+    visible, through = np.zeros((patches, patches)), np.zeros((patches, patches))
+    for ray in range(len(senders)):
+        if count[ray]:
+            visible[senders[ray], hits[ray]] += 1.0
+            through[senders[ray], behind[ray]] += 1.0
+    return visible, through

@@ -114,14 +114,9 @@ def _found(interior: Interior, rays: _Rays, counts: Mask | None = None) -> tuple
     """Rays (n, n) from each patch that hit each patch, and those that would if there were no sites; ``counts`` (m,)
     says of which.
     """
-    n = interior.patches
+    every = np.ones(len(rays.senders), dtype=bool)
     hits = _met_first(interior, rays)
-    chosen = slice(None) if counts is None else np.flatnonzero(counts)
-    senders = rays.senders[chosen] * n
-    visible, through = (
-        np.bincount(senders + at[chosen], minlength=n * n).reshape(n, n).astype(float) for at in (hits, rays.behind)
-    )
-    return visible, through
+    return kernels.counted(rays.senders, hits, rays.behind, every if counts is None else counts, interior.patches)
 
 
 def close(seen: Array, areas_m2: Array) -> Array:
@@ -180,9 +175,11 @@ def _assign(
     """Fill in the patches (m,) of some surfaces that points (m, 3) lie on, given the axis and sense of the face."""
     for index in surfaces:
         surface = interior.surfaces[index]
-        here = (axis == surface.axis) & (facing == surface.facing)
-        if here.any():
-            hits[here] = interior.starts[index] + surface.patch_at(points[here])
+        (first, second), origin = surface.in_plane, surface.origin
+        kernels.land_on(
+            hits, points, axis, facing, (surface.axis, int(surface.facing)), (first, second),
+            (origin[first], origin[second]), surface.patch_sizes, surface.counts, interior.starts[index],
+        )  # fmt: skip
 
 
 def unshadowed(blocks: tuple[Box, ...], points: Array, source: Array) -> Mask:
