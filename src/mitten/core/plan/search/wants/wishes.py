@@ -1,5 +1,6 @@
 """What the animal wants and bears of the screened figures, and how likely a figure is to be right."""
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -7,7 +8,8 @@ from scipy.special import ndtr
 
 from mitten.core.catalogue import Catalogue, Species, Targets, targets_of
 from mitten.core.design import Design
-from mitten.core.physics.arrays import Array
+from mitten.core.physics.arrays import Array, Counts
+from mitten.core.plan.search.wants.chances import all_outside, all_within
 from mitten.core.plan.search.wants.figures import BASKING_AIR, COOL_AIR, LEAST_RISE_K, OPERATIVE, SURFACE, WARM_AIR
 
 ROOM_SIGMA_K = 1.0
@@ -26,6 +28,12 @@ SURE_K = 2.0
 
 HARDLY_SURE_K = 1.0
 """Where something else is in danger, this has to do."""
+
+OF_A_DAY = (
+    (OPERATIVE, "basking_operative_c"), (BASKING_AIR, "basking_air_c"), (WARM_AIR, "warm_air_c"),
+    (COOL_AIR, "cool_air_c"), (SURFACE, "basking_surface_c"),
+)  # fmt: skip
+"""Figures of a day and the targets that judge them: the body first, last the surface, where that decides."""
 
 Span = tuple[float, float]
 
@@ -80,20 +88,19 @@ class Wishes:
 
     def day_chance(self, rises: Array, room_c: float) -> Array:
         """How likely (...) rises (..., figures) bring a day in that room to what is borne of every target."""
-        wants = self.targets
-        cool_high = wants.bears("cool_air_c")[1]
-        leaves = room_c + rises[..., COOL_AIR] <= cool_high
-        low, high = wants.bears("basking_operative_c")
-        body_high = np.where(leaves, wants.danger_body_c, high)
-        chance = _within(rises[..., OPERATIVE], room_c, (low, body_high))
-        for figure, key in self._figures():
-            chance = chance * _within(rises[..., figure], room_c, wants.bears(key))
-        return np.asarray(chance)
+        rows = np.ascontiguousarray(rises).reshape(-1, rises.shape[-1])
+        figures, lows_c, highs_c = self._spans_c(self.targets.bears)
+        highs_c = np.tile(highs_c, (len(rows), 1))
+        leaves = room_c + rows[:, COOL_AIR] <= self.targets.bears("cool_air_c")[1]
+        highs_c[leaves, 0] = self.targets.danger_body_c
+        chances = all_within(rows, figures, lows_c, highs_c, room_c, ROOM_SIGMA_K, OF_RISE)
+        return chances.reshape(rises.shape[:-1])
 
-    def _figures(self) -> list[tuple[int, str]]:
-        """Figures of a day beside the body, and the targets that judge them."""
-        air = [(BASKING_AIR, "basking_air_c"), (WARM_AIR, "warm_air_c"), (COOL_AIR, "cool_air_c")]
-        return [*air, (SURFACE, "basking_surface_c")] if self.by_surface else air
+    def _spans_c(self, span: Callable[[str], Span]) -> tuple[Counts, Array, Array]:
+        """Figures (q,) of a day, the body first, and the least and most (q,) of each."""
+        judged = OF_A_DAY if self.by_surface else OF_A_DAY[:-1]
+        lows_c, highs_c = (np.array(ends) for ends in zip(*(span(key) for _, key in judged), strict=True))
+        return np.array([figure for figure, _ in judged]), lows_c, highs_c
 
     def night_chance(self, cool_rise: Array, held: bool) -> Array:
         """How likely (...) the cool side's rise (...) at full power keeps the nights of both seasons."""
@@ -105,13 +112,15 @@ class Wishes:
 
     def beyond_k(self, rises: Array, room_c: float) -> Array:
         """By how many kelvin (...) in all a day in that room is beyond what is borne: tells the hopeless apart."""
-        spans = [(OPERATIVE, "basking_operative_c"), *self._figures()]
-        return np.asarray(sum(_outside(room_c + rises[..., at], self.targets.bears(key)) for at, key in spans))
+        return self._beyond_k(rises, room_c, self.targets.bears)
 
     def outside_k(self, rises: Array) -> Array:
         """By how many kelvin (...) in all a usual day, with rises (..., figures), is outside what is wanted."""
-        room_c, spans = self.days_c[1], [(OPERATIVE, "basking_operative_c"), *self._figures()]
-        return np.asarray(sum(_outside(room_c + rises[..., at], self.targets.wants(key)) for at, key in spans))
+        return self._beyond_k(rises, self.days_c[1], self.targets.wants)
+
+    def _beyond_k(self, rises: Array, room_c: float, span: Callable[[str], Span]) -> Array:
+        rows = np.ascontiguousarray(rises).reshape(-1, rises.shape[-1])
+        return all_outside(rows, *self._spans_c(span), room_c).reshape(rises.shape[:-1])
 
     def night_outside_k(self, cool_rise: Array, held: bool) -> Array:
         """By how many kelvin (...) a usual night is outside what is wanted."""
@@ -176,7 +185,7 @@ def seeks_warmth_from_above(species: Species) -> bool:
     return species.basks or (species.climbs == "strong" and species.group != "snake")
 
 
-def _within(rise: Array, room_c: float, span: tuple[float | Array, float | Array]) -> Array:
+def _within(rise: Array, room_c: float, span: Span) -> Array:
     value, finely = room_c + rise, 1.0 / np.sqrt(ROOM_SIGMA_K**2 + (OF_RISE * rise) ** 2)
     return np.asarray(ndtr((span[1] - value) * finely) - ndtr((span[0] - value) * finely))
 
