@@ -16,6 +16,7 @@ from mitten.core.design import (
     RoomSeason,
 )
 from mitten.core.design.amounts import celsius
+from mitten.core.physics.balance.steady import SETTLED_K
 from mitten.core.physics.reading.climate import Climate
 from mitten.core.physics.situation import Situation
 from mitten.core.physics.solving import solve_climate
@@ -171,16 +172,17 @@ def _no_condition(sentence: str) -> BadDesignError:
 
 
 def solve_condition(
-    design: Design, catalogue: Catalogue, condition: Condition, start: Climate | None = None, fineness: float = 1.0
-) -> Climate:
+    design: Design, catalogue: Catalogue, condition: Condition, start: Climate | None = None, fineness: float = 1.0,
+    settled_k: float = SETTLED_K,
+) -> Climate:  # fmt: skip
     """The climate of a design in a condition, its parts as the catalogue has them; ``fineness`` below 1 is quicker
-    and a little less exact.
+    and a little less exact, as is a larger ``settled_k``.
 
     Raises:
         NotSettledError: no steady state was found.
         NotRegulatedError: the thermostats found no rest.
     """
-    return solve_climate(design, catalogue, condition.situation, start, fineness)
+    return solve_climate(design, catalogue, condition.situation, start, fineness, settled_k=settled_k)
 
 
 def climate_like(climates: Mapping[Condition, Climate], name: str) -> Climate:

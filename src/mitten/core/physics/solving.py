@@ -91,10 +91,11 @@ class _Solver:
 
 def solve_climate(
     design: Design, catalogue: Catalogue, situation: Situation, start: Climate | None = None, fineness: float = 1.0,
-    tweaks: Tweaks = NOMINAL,
+    tweaks: Tweaks = NOMINAL, settled_k: float = SETTLED_K,
 ) -> Climate:  # fmt: skip
     """Solve a design in a situation, its parts as the catalogue has them; ``start`` is the climate of a design in the
-    same enclosure to begin from, ``fineness`` the grid's, ``tweaks`` what the model's parameters are moved by.
+    same enclosure to begin from, ``fineness`` the grid's, ``tweaks`` what the model's parameters are moved by. Without
+    thermostats it is done when nothing moves by more than ``settled_k`` in a round.
 
     Raises:
         NotSettledError: no steady state was found.
@@ -103,7 +104,7 @@ def solve_climate(
     solver = _Solver(design, catalogue, situation, fineness, tweaks)
     begun, loops = None if start is None else _steady_of(start), solver.loops()
     if not loops:
-        return solver.climate(solver.solve({}, begun), {})
+        return solver.climate(solver.solve({}, begun, settled_k), {})
     guess = {} if start is None else {name: control.duty for name, control in start.controls.items()}
     steady, _, controls = regulate(Plant(solver.solve, solver.near), loops, guess, begun)
     return solver.climate(steady, controls)

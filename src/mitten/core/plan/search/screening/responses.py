@@ -32,6 +32,9 @@ from mitten.core.plan.usual import warm_x_m
 
 COARSE = 0.5
 
+NEARLY_K = 0.1
+"""What a source does is known well enough when nothing moves by more in a round."""
+
 HALF = 0.5
 KEPT_BEGINNINGS = 4
 USUAL_POWER = 0.9
@@ -93,7 +96,7 @@ class Enclosed:
         faults = list(faults_of_heaters(design, self.catalogue.sources))
         if faults:
             raise BadDesignError(faults)
-        climate = solve_condition(design, self.catalogue, self._condition, self._last, COARSE)
+        climate = solve_condition(design, self.catalogue, self._condition, self._last, COARSE, NEARLY_K)
         self._last = climate
         found = figures_of(climate)
         found[RISING] -= self.room_c
