@@ -10,6 +10,7 @@ import importlib.util
 import json
 import os
 import random
+import shutil
 import signal
 import sys
 import time
@@ -18,9 +19,11 @@ from collections.abc import Mapping, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from itertools import accumulate
 from pathlib import Path
+from tempfile import TemporaryDirectory
 from types import CodeType, FrameType, ModuleType
 from typing import Annotated
 
+import numba
 import typer
 from tests.holding import HOLDING
 
@@ -41,6 +44,8 @@ AT_RANDOM = "tests/web/test_fuzz.py"
 
 BUDGET_S, HOLDING_S, MOST_TESTS = 25.0, 15.0, 40
 """Seconds that the tests of a fault may take, and how many of them those that hold values."""
+
+COMPILED = "@compiled"
 
 LIMIT_S = 150.0
 AT_ONCE = 2
@@ -83,10 +88,26 @@ class _Faulty(importlib.abc.MetaPathFinder, importlib.abc.Loader):
 
 def _tests_for(fault: Fault, notes: Mapping[str, list[tuple[float, str]]]) -> list[str]:
     """Those that hold values first, for they notice most; then the quickest of all others."""
-    known = [one for one in sorted(notes.get(f"{fault.path}:{fault.function}", [])) if not one[1].startswith(AT_RANDOM)]
+    noted = _through_callers(fault, notes) if _is_compiled(fault) else notes.get(f"{fault.path}:{fault.function}", [])
+    known = [one for one in sorted(noted) if not one[1].startswith(AT_RANDOM)]
     holding = [one for one in known if one[1].startswith(HOLDING)]
     found = _within(holding, HOLDING_S) + _within([one for one in known if one not in holding], BUDGET_S - HOLDING_S)
     return found + (list(ALWAYS) if fault.path.startswith(f"{CORE}/physics") else [])
+
+
+def _is_compiled(fault: Fault) -> bool:
+    """Whether a fault is in a file of compiled loops: what comes through those is not seen."""
+    return COMPILED in (ROOT / fault.path).read_text(encoding="utf-8")
+
+
+def _through_callers(fault: Fault, notes: Mapping[str, list[tuple[float, str]]]) -> list[tuple[float, str]]:
+    """Tests that come through any function of the files that import the one with the fault."""
+    path = Path(fault.path)
+    imports = f"{path.parent.name} import {path.stem}", f"{path.parent.name}.{path.stem} import"
+    files = [one for one in (ROOT / CORE).rglob("*.py") if any(words in one.read_text("utf-8") for words in imports)]
+    callers = tuple(f"{one.relative_to(ROOT)}:" for one in files)
+    found = (test for function, tests in notes.items() if function.startswith(callers) for test in tests)
+    return list({(took_s, name) for took_s, name in found})
 
 
 def _within(known: Sequence[tuple[float, str]], budget_s: float) -> list[str]:
@@ -123,10 +144,15 @@ def _run_faulty(fault: Fault | None, tests: Sequence[str]) -> None:
     if fault is not None:
         sys.meta_path.insert(0, _Faulty(fault))
     code = 3
-    try:
-        code = int(pytest.main([*QUIETLY, *tests]))
-    finally:
-        os._exit(code)
+    with TemporaryDirectory() as folder:
+        try:
+            if fault is not None and _is_compiled(fault):
+                # What is kept of a kernel does not know that another, which it calls, has a fault.
+                numba.config.CACHE_DIR = folder  # type: ignore[attr-defined]
+            code = int(pytest.main([*QUIETLY, *tests]))
+        finally:
+            shutil.rmtree(folder, ignore_errors=True)
+            os._exit(code)
 
 
 def _load_what_others_made() -> None:

@@ -1,5 +1,6 @@
 """Starting the server: on this machine only, with the demo data or the keeper's."""
 
+import gc
 import logging
 import os
 import signal
@@ -90,6 +91,8 @@ def _serve(shelf: Shelf, port: int, about: str, log_level: LogLevel) -> None:
         print(f"Mitten is at http://{ADDRESS}:{listening.getsockname()[1]}/  (Ctrl+C stops it)\n{about}", flush=True)
         make_ready(COMMAND)
         app = create_app(shelf, searches=Searches(two_processes))
+        # What is loaded by now stays: looking through it for what may be freed would hold pages up.
+        gc.freeze()
         config = uvicorn.Config(
             app, http=Patient, log_level=log_level, log_config=None, timeout_graceful_shutdown=MOST_WAIT_S
         )
