@@ -1,5 +1,7 @@
 """Compiled loops against the same said in whole arrays, on figures drawn at random; and that they are kept or not."""
 
+from typing import Any
+
 import numba
 import numpy as np
 import pytest
@@ -183,9 +185,9 @@ def test_chances_are_those_of_normal_errors_one_after_the_other(random: np.rando
 
 
 def test_where_no_folder_can_be_written_to_a_loop_is_compiled_all_the_same(monkeypatch: pytest.MonkeyPatch) -> None:
-    real = numba.njit
+    real: Any = numba.njit
 
-    def without_a_folder(cache: bool = False, **options: object) -> object:
+    def without_a_folder(cache: bool = False, **options: object) -> Any:
         if cache:
             raise RuntimeError("cannot cache function: no locator available")
         return real(**options)
