@@ -71,4 +71,4 @@ if __name__ == "__main__":
     PAGES.write_text(json.dumps(pages(), indent=0, ensure_ascii=False) + "\n", encoding="utf-8")
     DOCUMENT.write_text(json.dumps(golden(), indent=1, ensure_ascii=False) + "\n", encoding="utf-8")
     os.environ[WRITES] = "1"
-    pytest.main(["-q", *HOLDING])
+    pytest.main(["-q", "-W", "ignore::pytest.PytestAssertRewriteWarning", *HOLDING])

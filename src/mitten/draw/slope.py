@@ -114,7 +114,8 @@ def _stripe_labels(
             for place in (y(high) + 12, y(low) - 4, y(high) - 5, y(low) + 13)
             if place < bottom - 2
         ]
-        best = max(places, key=lambda at, wide=wide: _clear_of(curves, (at[0], at[0] + wide), at[1] - 4))  # type: ignore[misc]
+        # To a tenth of a pixel, so that rounding does not choose between places that are alike.
+        best = max(places, key=lambda at, wide=wide: round(_clear_of(curves, (at[0], at[0] + wide), at[1] - 4), 1))  # type: ignore[misc]
         # On a small page letters are larger: one at the right end grows towards the middle, not out of the drawing.
         at_the_right = best[0] + wide / 2 > scale.left + scale.width / 2
         yield (

@@ -6,6 +6,7 @@ import numpy as np
 import pytest
 
 from mitten.core.physics.air.ceiling import jet_rise_k
+from mitten.core.physics.arrays import highest_at, lowest_at
 from mitten.core.physics.balance.load import load_of
 from mitten.core.physics.balance.preparing import prepare
 from mitten.core.physics.balance.surroundings import Surroundings
@@ -188,3 +189,17 @@ def test_inside_a_slab_it_is_between_its_two_faces_by_height() -> None:
     top_c = climate.site_field("Ledge").at(0.94, 0.3)
     assert at[2] < top_c
     assert at[2] + (at[2] - at[0]) * 0.125 == pytest.approx(top_c, abs=0.05)
+
+
+def test_rounding_does_not_choose_between_places_that_are_alike() -> None:
+    level = np.array([[21.0, 21.0 + 1e-12], [21.0 - 1e-12, 20.0]])
+    assert (highest_at(level), lowest_at(level)) == (0, 3)
+    assert (highest_at(-level), lowest_at(-level)) == (3, 0)
+    assert highest_at(np.array([20.0, 20.1, 20.1 + 1e-6])) == 2
+
+
+def test_a_body_that_is_as_warm_as_the_cool_side_does_not_cool_down_there() -> None:
+    unheated = climate_of({**tank_data(), "heaters": [], "uvb": [], "lights": []})
+    assert abs(unheated.basking.operative_c - unheated.air.cool_c) < 0.1
+    assert unheated.cool_down_minutes is None
+    assert climate_of(tank_data()).cool_down_minutes is not None

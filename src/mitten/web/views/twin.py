@@ -109,7 +109,9 @@ def _climate(climate: Climate) -> Rows:
     energy = climate.energy
     beyond = beyond_validity(climate.state)
     rows += [(f"Outside its range: {one.correlation.name}", _beyond_words(one)) for one in beyond]
-    rows.append(("Energy in and out", f"{energy.in_w:.1f} W in, {energy.out_w:.1f} W out"))
+    # Nothing is 0.0 and never -0.0.
+    in_w, out_w = (round(one, 1) + 0.0 for one in (energy.in_w, energy.out_w))
+    rows.append(("Energy in and out", f"{in_w:.1f} W in, {out_w:.1f} W out"))
     return rows
 
 

@@ -42,6 +42,9 @@ LITRES = 1000.0
 ALONG = 12
 """Places along the box whose means are its ends'."""
 
+LEAST_FALL_K = 0.1
+"""A body that is less above the cool side does not cool down there."""
+
 ALIKE_K = 1.0
 """Ends whose air differs by less than half of this are hardly a warm and a cool one."""
 
@@ -269,8 +272,12 @@ class Climate:
 
     @property
     def cool_down_minutes(self) -> float | None:
-        """Minutes after lights-out in which it falls from there half of the way to the cool side's temperature."""
+        """Minutes after lights-out in which it falls from there half of the way to the cool side's temperature; None
+        where it has nowhere to fall to.
+        """
         warm_c, cool_c = self.basking.operative_c, self.air.cool_c
+        if warm_c - cool_c < LEAST_FALL_K:
+            return None
         return minutes_between(self.body, somewhere_even(cool_c), warm_c, (warm_c + cool_c) / 2)
 
     @property

@@ -13,7 +13,7 @@ import numpy as np
 import numpy.typing as npt
 from scipy.ndimage import convolve
 
-from mitten.core.physics.arrays import Array, Mask
+from mitten.core.physics.arrays import Array, Mask, highest_at
 from mitten.core.physics.balance.contact import Transfer, buried_source, rise_of
 from mitten.core.physics.balance.load import over_the_lamp
 from mitten.core.physics.balance.state import State
@@ -71,7 +71,7 @@ class SurfaceField:
         """The hottest spot figure in °C and its place (x, y)."""
         spots = self.spots_c
         reachable = spots if self.bare is None else np.where(self.bare, spots, -np.inf)
-        row, column = np.unravel_index(int(reachable.argmax()), spots.shape)
+        row, column = np.unravel_index(highest_at(reachable), spots.shape)
         return float(spots[row, column]), (float(self.xs_m[column]), float(self.ys_m[row]))
 
     def lowest_c(self) -> float:

@@ -14,6 +14,9 @@ from mitten.core.physics.radiation.sources import ContactSource, is_guarded
 from mitten.core.physics.radiation.spectrum import black_surface_k
 from mitten.core.physics.reading.fields import air_at, mat_c
 
+ALIKE_DIGITS = 6
+"""Parts that are as hot to so many digits stand in the order in which they are looked at."""
+
 
 @dataclass(frozen=True)
 class HotPart:
@@ -34,7 +37,7 @@ def hot_parts(design: Design, state: State, heater: Heater, catalogue: Catalogue
     for lamp in state.lamps:
         if lamp.name == heater.name:
             found += _lamp_parts(design, state, heater, lamp, kind, catalogue)
-    return tuple(sorted(found, key=lambda part: -part.celsius))
+    return tuple(sorted(found, key=lambda part: -round(part.celsius, ALIKE_DIGITS)))
 
 
 def _contact_c(state: State, source: ContactSource) -> float:
