@@ -53,7 +53,7 @@ def _a_day(through: Through) -> np.ndarray:
 def _patterns(design: Design, through: Through) -> str:
     """How far a day on the usual patterns is from one on more than twice as many."""
     few, usual = _a_day(through), basis.responses.__defaults__
-    basis.responses.__defaults__ = (RICH_1_S,)
+    basis.responses.__defaults__ = (RICH_1_S, RICH_1_S)
     try:
         rich = of_season(design, shipped_catalogue(), "winter")
         apart = np.abs(_a_day(rich) - few)

@@ -7,7 +7,7 @@ from typing import Any
 import numpy as np
 
 from mitten.core.catalogue import targets_of
-from mitten.core.physics.arrays import Array, highest_at, lowest_at
+from mitten.core.physics.arrays import Array
 from mitten.core.physics.reading.traced import Course
 
 DECIMALS = 3
@@ -61,11 +61,12 @@ def course_report(course: Course) -> dict[str, Any]:
 
 
 def _ends(minutes: Array, values: Array) -> dict[str, float]:
-    highest, lowest = highest_at(values), lowest_at(values)
+    # Of what is printed, the first: digits beyond do not choose between minutes.
+    printed = values.round(DECIMALS)
+    highest, lowest = int(printed.argmax()), int(printed.argmin())
     return {
-        "highest_c": round(float(values[highest]), DECIMALS), "highest_at_min": float(minutes[highest]),
-        "lowest_c": round(float(values[lowest]), DECIMALS), "lowest_at_min": float(minutes[lowest]),
-        "last_c": round(float(values[-1]), DECIMALS),
+        "highest_c": float(printed[highest]), "highest_at_min": float(minutes[highest]),
+        "lowest_c": float(printed[lowest]), "lowest_at_min": float(minutes[lowest]), "last_c": float(printed[-1]),
     }  # fmt: skip
 
 

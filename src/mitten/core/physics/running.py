@@ -151,13 +151,10 @@ def make_ready(
         [room_gain_w_k(network), *(one.solids for one in heat), np.zeros((network.nodes, parts.shape[1]))]
     )
     air_w = np.column_stack([np.zeros(prepared.zones.count), *(one.air for one in heat), parts])
-    columns = []
-    for climate in climates:
-        columns.append(_nodes_of(climate, network, channels)[:, None])
-        columns.append(
-            responses(network, _slopes(climate.state), air_capacity_j_k(prepared, surroundings), heat_w, air_w)
-        )
-    basis = basis_of(prepared, network, columns)
+    by_day, by_night = (_slopes(climate.state) for climate in climates)
+    air_j_k = air_capacity_j_k(prepared, surroundings)
+    at_rest = [_nodes_of(climate, network, channels)[:, None] for climate in climates]
+    basis = basis_of(prepared, network, [*at_rest, responses(network, by_day, by_night, air_j_k, heat_w, air_w)])
     names = tuple(channel.name for channel in channels)
     running = _everything_on(climates[0], network, channels)
     sensors = [

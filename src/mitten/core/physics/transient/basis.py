@@ -20,6 +20,9 @@ from mitten.core.physics.solids.network import SolidNetwork
 RATES_1_S = tuple(1.0 / seconds for seconds in (2.0, 10.0, 45.0, 200.0, 1000.0, 5000.0, 40000.0))
 """Rates at which the answers are taken: from seconds to the better part of a day."""
 
+HALFWAY_1_S = (1.0 / 1000.0, 1.0 / 5000.0)
+"""Those at which answers are taken halfway between day and night, whose air moves otherwise than in either."""
+
 SAME = 1e-7
 """Patterns that add less than this to those before them are left out."""
 
@@ -93,13 +96,24 @@ def basis_of(prepared: Prepared, network: SolidNetwork, columns: Iterable[Array]
 
 
 def responses(
-    network: SolidNetwork, slopes: Slopes, air_j_k: Array, heat_w: Array, air_w: Array,
-    rates_1_s: Sequence[float] = RATES_1_S,
+    network: SolidNetwork, day: Slopes, night: Slopes, air_j_k: Array, heat_w: Array, air_w: Array,
+    rates_1_s: Sequence[float] = RATES_1_S, halfway_1_s: Sequence[float] = HALFWAY_1_S,
 ) -> Array:  # fmt: skip
-    """Temperatures (N, columns x rates) that heat into the solids (N, columns) and the air (m, columns) makes at each
-    rate; ``slopes`` are those of a state.
+    """Temperatures (N, columns x all rates) that heat into the solids (N, columns) and the air (m, columns) makes at
+    each rate, with the slopes of day and night, and at some halfway between them.
     """
-    return np.concatenate([_response(network, slopes, air_j_k, heat_w, air_w, rate) for rate in rates_1_s], axis=1)
+    taken = [*((day, rate) for rate in rates_1_s), *((night, rate) for rate in rates_1_s)]
+    taken += [(_halfway(day, night), rate) for rate in halfway_1_s]
+    return np.concatenate(
+        [_response(network, slopes, air_j_k, heat_w, air_w, rate) for slopes, rate in taken], axis=1
+    )  # fmt: skip
+
+
+def _halfway(one: Slopes, other: Slopes) -> Slopes:
+    return Slopes(
+        (one.surfaces + other.surfaces) / np.float32(2), (one.air + other.air) / 2, (one.to_surfaces + other.to_surfaces) / 2,
+        (one.to_air + other.to_air) / 2,
+    )  # fmt: skip
 
 
 def _response(
