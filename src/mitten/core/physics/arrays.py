@@ -1,4 +1,4 @@
-"""The types of the model's arrays, and the first place of what is highest or lowest in one."""
+"""The types of the model's arrays, and the first place of what is highest in one."""
 
 import numpy as np
 import numpy.typing as npt
@@ -15,8 +15,3 @@ Single = npt.NDArray[np.float32]
 def highest_at(values: Array) -> int:
     """The first place, of the flat array, of what is highest."""
     return int((values >= values.max() - ALIKE).argmax())
-
-
-def lowest_at(values: Array) -> int:
-    """The first place, of the flat array, of what is lowest."""
-    return int((values <= values.min() + ALIKE).argmax())

@@ -111,8 +111,8 @@ def responses(
 
 def _halfway(one: Slopes, other: Slopes) -> Slopes:
     return Slopes(
-        (one.surfaces + other.surfaces) / np.float32(2), (one.air + other.air) / 2, (one.to_surfaces + other.to_surfaces) / 2,
-        (one.to_air + other.to_air) / 2,
+        (one.surfaces + other.surfaces) / np.float32(2), (one.air + other.air) / 2,
+        (one.to_surfaces + other.to_surfaces) / 2, (one.to_air + other.to_air) / 2,
     )  # fmt: skip
 
 
