@@ -145,3 +145,21 @@ def test_who_says_nothing_or_never_finishes_is_not_waited_for(path: Path) -> Non
                 pass
             client.close()
         assert monotonic() - begun < 30
+
+
+GONE = """
+import multiprocessing, os, socket
+from multiprocessing import forkserver
+from mitten.core.plan.search.crew import make_ready
+make_ready()
+asked = socket.socket(socket.AF_UNIX)
+asked.connect(forkserver._forkserver._forkserver_address)
+asked.close()
+os.waitpid(forkserver._forkserver._forkserver_pid, 0)
+"""
+"""Asks for a process of a crew and has gone before it is there."""
+
+
+def test_who_has_gone_before_a_process_was_there_leaves_no_trace() -> None:
+    ended = subprocess.run([sys.executable, "-c", GONE], capture_output=True, text=True, timeout=60, check=True)
+    assert ended.stderr == ""
