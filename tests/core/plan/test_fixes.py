@@ -1,14 +1,18 @@
 """Fixes: each mends what it says by what it says, and nothing else is spoiled."""
 
+from dataclasses import replace
+
 import pytest
 
 from mitten.core.design import BadDesignError, Design
 from mitten.core.design.amounts import plain
-from mitten.core.judge import Assessment, TargetVerdict, assess
+from mitten.core.judge import Assessment, TargetVerdict, assess, read_condition
 from mitten.core.plan import apply_change, fixes_for
+from mitten.core.plan.changes import candidates
 from mitten.demo import demo_designs
 from tests.catalogue import CATALOGUE
 from tests.designs import box_data, ledge_data, mat_data, read
+from tests.random_designs import random_design
 
 QUARRY, CANYON = demo_designs()[:2]
 
@@ -113,3 +117,44 @@ def test_a_day_that_is_too_short_or_too_long_is_made_as_long_as_is_wanted(hours:
     design = apply_change(assessment.design, CATALOGUE, fix.change.kind, fix.change.name, fix.change.value)
     assert design.day_hours == fix.value
     assert assess(design, CATALOGUE).missed == ()
+
+
+def test_no_change_is_offered_that_changes_nothing() -> None:
+    # A keeper's own copy of every tube, and as strong.
+    twice = replace(CATALOGUE, uvb={**CATALOGUE.uvb, **{f"own-{key}": kind for key, kind in CATALOGUE.uvb.items()}})
+    for design in (*demo_designs(), *(random_design(seed) for seed in range(20))):
+        for target in ("uvi", "humidity", "night_c", "basking_surface_c"):
+            for change, changed in candidates(design, twice, read_condition(design, "winter-night"), target):
+                assert change.step, change.words
+                assert changed != design, change.words
+
+
+def test_a_dish_under_the_lamp_is_not_put_there_again() -> None:
+    data = mat_data()
+    data["sites"] = [
+        *data.get("sites", []),
+        {"name": "Dish", "role": "water", "material": "tile", "x_m": 0.1, "y_m": 0.1, "length_m": 0.12, "depth_m": 0.1,
+         "thickness_mm": 30.0},
+    ]  # fmt: skip
+    design = read(data)
+
+    def puttings(design: Design) -> list[Design]:
+        offered = candidates(design, CATALOGUE, read_condition(design, "winter-day"), "humidity")
+        return [changed for change, changed in offered if change.kind == "dish"]
+
+    (there,) = puttings(design)
+    assert there.sites[-1].x_m != design.sites[-1].x_m
+    assert puttings(there) == []
+
+
+def test_a_weak_tube_is_mended_by_a_stronger_one_and_not_by_a_copy_of_itself() -> None:
+    data = QUARRY.model_dump(mode="json", exclude_none=True)
+    data["uvb"][0] = {**data["uvb"][0], "lamp": "uvb-tube-gentle"}
+    data["uvb"][0].pop("uvi_at_30cm", None)
+    gentle = CATALOGUE.uvb["uvb-tube-gentle"]
+    own = replace(CATALOGUE, uvb={"own": gentle.model_copy(update={"label": "tube of my own"}), **CATALOGUE.uvb})
+    assessment = assess(read(data), own)
+    verdict = next(one for one in assessment.missed if one.key == "uvi")
+    (lamp,) = (fix for fix in fixes_for(assessment, verdict) if fix.change.kind == "uv-lamp")
+    assert "of my own" not in lamp.change.words
+    assert lamp.value >= verdict.bearable[0]

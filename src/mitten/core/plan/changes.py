@@ -29,6 +29,9 @@ LONGER = (1.25, 1.5)
 INSULATION_MM = 30.0
 INSULATED = ("back", "left", "right", "floor")
 
+HARDLY_MOVED_M = 0.02
+"""A dish so near the lamp stands under it."""
+
 A_SMALL_ONE, A_TURN, A_CHORE, A_PURCHASE, A_REBUILDING, A_HOUSE = 1.0, 1.2, 1.8, 2.5, 6.0, 9.0
 """How much kinds of changes ask of a keeper, the least first: the room of a home is the last thing to be changed."""
 
@@ -48,7 +51,9 @@ class Change:
     words: str
     effort: float
     step: float
-    """How much more or less it is than now, in what its kind is counted in: twice the step does about twice as much."""
+    """How much more or less it is than now, in what its kind is counted in: twice the step does about twice as much.
+    What changes nothing is no change: it is never 0.
+    """
 
     @property
     def way(self) -> "Way":
@@ -295,17 +300,18 @@ def _of_water(design: Design) -> Iterator[Change]:
             yield Change("moisture", "", place, words, A_CHORE + 0.1 * place, more)
     for dish in (site for site in design.sites if site.role == "water"):
         x_m = round(min(max(warm_x_m(design), dish.length_m / 2), design.enclosure.length_m - dish.length_m / 2), 2)
-        words = f"Put {dish.name} under the lamp, at the warm end"
-        yield Change("dish", dish.name, x_m, words, A_SMALL_ONE, x_m - dish.x_m)
+        if abs(x_m - dish.x_m) > HARDLY_MOVED_M:
+            words = f"Put {dish.name} under the lamp, at the warm end"
+            yield Change("dish", dish.name, x_m, words, A_SMALL_ONE, x_m - dish.x_m)
 
 
 def _of_ultraviolet(design: Design, catalogue: Catalogue) -> Iterator[Change]:
     for lamp in design.uvb:
         yield from _heights("uv-height", lamp)
-        for place, (key, kind) in enumerate(_by_strength(catalogue)):
-            if key != lamp.lamp and kind.tube == catalogue.uvb[lamp.lamp].tube:
+        for place, (_, kind) in enumerate(_by_strength(catalogue)):
+            stronger = kind.uvi_at_30cm - catalogue.uvb[lamp.lamp].uvi_at_30cm
+            if stronger and kind.tube == catalogue.uvb[lamp.lamp].tube:
                 words = f"{lamp.name}: take a {kind.label}, UV index {kind.uvi_at_30cm:g} at {centimetres(30)}"
-                stronger = kind.uvi_at_30cm - catalogue.uvb[lamp.lamp].uvi_at_30cm
                 yield Change("uv-lamp", lamp.name, place, words, A_PURCHASE, stronger)
 
 
