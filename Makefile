@@ -5,7 +5,7 @@ SCRIPTS := src/mitten/web/static/*.js src/mitten/web/static/bench/*.js
 DENO := DENO_DIR=.deno DENO_NO_UPDATE_CHECK=1 $(BIN)/deno
 
 .DEFAULT_GOAL := help
-.PHONY: help env env-dev chromium demo test check bench model-doc plans-doc glossary-doc mutants screenshots lock vendor wheel hooks clean
+.PHONY: help env env-dev chromium demo test quick check bench model-doc plans-doc glossary-doc mutants screenshots lock vendor wheel hooks clean
 
 help: ## Show this list
 	@grep -hE '^[a-z-]+:.*##' $(MAKEFILE_LIST) | sed -E 's/:[^#]*## /\t/' | expand -t 16
@@ -18,6 +18,9 @@ demo: env ## Start with the demo data and print the address
 test: env-dev chromium ## All tests: the core and the pages, then the real interface in Chromium
 	$(BIN)/pytest -q -n 2 --dist worksteal --ignore=tests/browser
 	$(BIN)/pytest -q -n 2 --dist worksteal tests/browser
+
+quick: env-dev ## The tests that take less than a second each, and all that is held; without the browser
+	$(BIN)/pytest -q -n 2 --dist worksteal -m "not slow" --ignore=tests/browser
 
 check: env-dev ## Format, lint, types, of the scripts too, and the floors' imports
 	$(BIN)/ruff format --check .

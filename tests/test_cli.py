@@ -106,6 +106,7 @@ def test_solve_without_json_prints_lines_to_read(tmp_path: Path) -> None:
     assert "energy.residual_w" in result.stdout
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize(("index", "code"), [(0, 0), (1, 1), (2, 1)])
 def test_assess_exits_by_the_verdict(tmp_path: Path, index: int, code: int) -> None:
     path = tmp_path / "demo.json"
@@ -171,12 +172,14 @@ def test_points_within_the_wrong_stuff_are_refused() -> None:
             read_point(design, text)
 
 
+@pytest.mark.slow
 def test_the_installed_command_runs() -> None:
     done = subprocess.run([sys.executable, "-m", "mitten", "--help"], capture_output=True, text=True, check=True)
     for command in ("demo", "serve", "schema", "solve", "assess"):
         assert command in done.stdout
 
 
+@pytest.mark.slow
 def test_recommend_prints_plans_that_are_whole_designs(tmp_path: Path) -> None:
     path = written(tmp_path, json.loads(write_design(demo_designs()[5])))
     result = RUN.invoke(app, ["recommend", path, "--json", "--approach", "lightless", "--limit", "1"])
@@ -188,6 +191,7 @@ def test_recommend_prints_plans_that_are_whole_designs(tmp_path: Path) -> None:
     assert again.exit_code == 0
 
 
+@pytest.mark.slow
 def test_recommend_says_what_stands_in_the_way(tmp_path: Path) -> None:
     path = written(tmp_path, json.loads(write_design(demo_designs()[2])))
     result = RUN.invoke(app, ["recommend", path, "--approach", "ground"])
@@ -225,6 +229,7 @@ def test_simulate_sums_up_what_happened(tmp_path: Path) -> None:
     assert warm["last_c"] < warm["highest_c"] - 3.0
 
 
+@pytest.mark.slow
 def test_simulate_goes_through_the_days_of_a_season(tmp_path: Path) -> None:
     found = json.loads(simulated(tmp_path, ledge_data(), "--condition", "winter", "--hours", "24").stdout)
     assert found["energy_kwh"] == pytest.approx(0.075 * 12, rel=1e-3)

@@ -23,6 +23,7 @@ def figure_in_document(what: str) -> float:
     return float(row.split("|")[3].split()[0])
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("validation", list(validations()), ids=lambda validation: validation.what)
 def test_every_validation_is_reached_and_printed(validation: Validation) -> None:
     figure = validation.figure()

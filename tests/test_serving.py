@@ -68,6 +68,7 @@ def path(tmp_path: Path) -> Path:
     return path
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("how", [signal.SIGTERM, signal.SIGINT, signal.SIGHUP, signal.SIGKILL])
 def test_a_search_leaves_no_process_behind_however_the_server_ends(path: Path, how: signal.Signals) -> None:
     with serving("serve", "--data", str(path)) as (process, address):
@@ -85,6 +86,7 @@ def test_a_search_leaves_no_process_behind_however_the_server_ends(path: Path, h
         assert raw.execute("PRAGMA integrity_check").fetchone() == ("ok",)
 
 
+@pytest.mark.slow
 def test_the_demo_takes_its_folder_with_it() -> None:
     def folders() -> set[Path]:
         return set(Path(gettempdir()).glob("mitten-demo-*"))
@@ -98,6 +100,7 @@ def test_the_demo_takes_its_folder_with_it() -> None:
     assert not made & folders()
 
 
+@pytest.mark.slow
 def test_an_edit_that_was_begun_is_answered_and_stored_before_the_server_ends(path: Path) -> None:
     with serving("serve", "--data", str(path)) as (process, address):
         host, port = address.removeprefix("http://").split(":")
@@ -120,6 +123,7 @@ def test_an_edit_that_was_begun_is_answered_and_stored_before_the_server_ends(pa
     assert said.startswith(b"HTTP/1.1 200") == stored
 
 
+@pytest.mark.slow
 def test_a_second_server_on_the_same_file_and_a_port_that_is_taken_are_said_in_a_sentence(path: Path) -> None:
     with serving("serve", "--data", str(path)) as (_, address):
         for arguments, sentence in (
@@ -133,6 +137,7 @@ def test_a_second_server_on_the_same_file_and_a_port_that_is_taken_are_said_in_a
             assert "Traceback" not in second.stderr
 
 
+@pytest.mark.slow
 def test_who_says_nothing_or_never_finishes_is_not_waited_for(path: Path) -> None:
     with serving("serve", "--data", str(path)) as (_, address):
         host, port = address.removeprefix("http://").split(":")

@@ -35,11 +35,13 @@ def mitten(tmp_path_factory: pytest.TempPathFactory) -> Path:
     return folder / "empty" / "bin" / "mitten"
 
 
+@pytest.mark.slow
 def test_one_version_is_told_everywhere(mitten: Path) -> None:
     assert run(mitten, "--version") == f"mitten {__version__}\n"
     assert tomllib.loads((ROOT / "pyproject.toml").read_text())["project"]["version"] == __version__
 
 
+@pytest.mark.slow
 def test_the_demo_starts_from_the_wheel_with_its_pages_scripts_and_fonts(mitten: Path) -> None:
     with subprocess.Popen([mitten, "demo", "--log-level", "error"], stdout=subprocess.PIPE, text=True) as server:
         try:

@@ -35,6 +35,7 @@ def fields_of(page: str, action: str) -> dict[str, str]:
     return reader.values
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize(
     ("sheet", "form", "field", "typed"),
     [

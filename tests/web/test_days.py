@@ -21,6 +21,7 @@ from tests.web.undertaken import whole
 LEDGE, TUB, COAST = "/enclosures/1", "/enclosures/4", "/enclosures/6"
 
 
+@pytest.mark.slow
 def test_the_day_on_the_page_is_the_day_of_the_model(client: TestClient, shelf: Shelf) -> None:
     data = client.get(f"{TUB}/day.json?season=winter").json()
     through = of_season(shelf.open(4).design, CATALOGUE, "winter")
@@ -36,6 +37,7 @@ def test_the_day_on_the_page_is_the_day_of_the_model(client: TestClient, shelf: 
     assert lines["Air in Warm hide"][180] == pytest.approx(noon, abs=0.3)
 
 
+@pytest.mark.slow
 def test_the_day_is_told_in_a_table_and_in_the_keepers_units(client: TestClient) -> None:
     page = client.get(f"{TUB}/day?season=winter").text
     assert "Air, warm end" in page
@@ -46,6 +48,7 @@ def test_the_day_is_told_in_a_table_and_in_the_keepers_units(client: TestClient)
     assert "°C</td>" not in in_us
 
 
+@pytest.mark.slow
 def test_every_minute_is_there_as_csv(client: TestClient) -> None:
     rows = list(csv.DictReader(io.StringIO(client.get(f"{TUB}/day.csv?season=winter").text)))
     assert len(rows) == 1441
@@ -53,6 +56,7 @@ def test_every_minute_is_there_as_csv(client: TestClient) -> None:
     assert {"Mat.watts", "Thermostat.duty", "Warm hide.air_c", "rh_mean"} <= set(rows[0])
 
 
+@pytest.mark.slow
 def test_the_box_is_drawn_at_a_minute(client: TestClient) -> None:
     noon, night = (client.get(f"{TUB}/day/moment?season=winter&minute={minute}") for minute in (1190, 1900))
     assert noon.headers["content-type"] == "image/svg+xml"
@@ -60,6 +64,7 @@ def test_the_box_is_drawn_at_a_minute(client: TestClient) -> None:
     assert noon.text != night.text
 
 
+@pytest.mark.slow
 def test_a_room_of_ones_own_is_gone_through(client: TestClient) -> None:
     data = client.get(f"{TUB}/day.json?season=winter&room=10,30").json()
     room = next(line for line in data["lines"] if line["key"] == "room")["values"]
@@ -67,6 +72,7 @@ def test_a_room_of_ones_own_is_gone_through(client: TestClient) -> None:
     assert max(room) == pytest.approx(30.0, abs=0.1)
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize(("system", "typed", "low_c"), [("metric", "10, 30", 10.0), ("us", "50, 86 °F", 10.0)])
 def test_the_chart_is_of_the_room_that_was_typed(client: TestClient, system: str, typed: str, low_c: float) -> None:
     client.cookies.set("units", system)
@@ -112,6 +118,7 @@ def summer_alone(monkeypatch: pytest.MonkeyPatch) -> None:
 KINDS = ("stuck-on", "heat-wave", "power-cut", "room-heating")
 
 
+@pytest.mark.slow
 @pytest.mark.usefixtures("summer_alone")
 def test_failures_are_listed_with_the_worst_first(client: TestClient) -> None:
     page = whole(client, f"{COAST}/failures", "?season=summer")
@@ -124,6 +131,7 @@ def test_failures_are_listed_with_the_worst_first(client: TestClient) -> None:
     assert client.post(f"{COAST}/failures/begin?season=spring").status_code == 422
 
 
+@pytest.mark.slow
 @pytest.mark.usefixtures("summer_alone")
 def test_what_is_dangerous_already_is_not_softened(client: TestClient) -> None:
     page = whole(client, f"{TUB}/failures", "?season=summer")
@@ -147,6 +155,7 @@ def test_the_sheets_in_time_open_at_once_and_ask_for_their_insides(client: TestC
     assert 'aria-current="page">Check</a>' in page
 
 
+@pytest.mark.slow
 def test_probe_places_are_compared_and_one_is_taken(client: TestClient, shelf: Shelf) -> None:
     sheet = client.get(f"{COAST}?sheet=control").text
     assert 'aria-current="page">Control</a>' in sheet
@@ -170,6 +179,7 @@ def test_a_thermostat_that_is_not_there_or_no_power_is_enough_for_is_said(client
     assert "No source of this enclosure is on a thermostat" in client.get(f"{LEDGE}?sheet=control").text
 
 
+@pytest.mark.slow
 def test_it_is_said_when_to_measure(client: TestClient, shelf: Shelf) -> None:
     said = client.get(f"{COAST}/warm-up?season=winter").text
     design = shelf.open(6).design

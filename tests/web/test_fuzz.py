@@ -35,6 +35,7 @@ def _searches_end() -> Iterator[None]:
     APP.state.services.searches.close()
 
 
+@pytest.mark.slow
 @schema.parametrize()
 @settings(max_examples=12, phases=[Phase.explicit, Phase.generate], suppress_health_check=list(HealthCheck))
 def test_no_request_crashes(case: schemathesis.Case[Any]) -> None:

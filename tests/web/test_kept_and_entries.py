@@ -86,6 +86,7 @@ def test_an_edit_without_a_number_is_never_overtaken(edit: str | None) -> None:
     assert editors.still_said("page 5", "a form", ["watts"]) == {"watts"}
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("table", sorted(TABLES))
 def test_every_entry_reads_back_from_what_is_shown_of_it(table: str) -> None:
     for entry in getattr(CATALOGUE, table).values():

@@ -52,6 +52,7 @@ def test_search_finds_by_name_group_and_habit(client: TestClient) -> None:
     assert "Nothing with these words" in client.get("/library?search=dragonfly").text
 
 
+@pytest.mark.slow
 def test_two_entries_stand_side_by_side(client: TestClient) -> None:
     page = client.get("/library/species?one=rosy-boa&other=kenyan-sand-boa").text
     assert "Rosy boa and Kenyan sand boa" in page
@@ -59,6 +60,7 @@ def test_two_entries_stand_side_by_side(client: TestClient) -> None:
     assert client.get("/library/species?one=rosy-boa&other=unicorn").status_code == 404
 
 
+@pytest.mark.slow
 def test_own_figures_judge_from_then_on_and_a_used_entry_stays(client: TestClient, shelf: Shelf) -> None:
     client.get("/enclosures/1")
     fields = {"targets.basking_surface_c": "50; 53", "note:targets.basking_surface_c": "my vet"}
@@ -100,6 +102,7 @@ def test_the_rule_book_lists_every_rule(client: TestClient) -> None:
     assert "Shift" in client.get("/help").text
 
 
+@pytest.mark.slow
 def test_variants_are_named_compared_adopted_and_dropped(client: TestClient, shelf: Shelf) -> None:
     client.post("/enclosures/1/variants", data={"name": "First"})
     client.post("/enclosures/1/part/heaters:Main%20lamp", data={"watts": "75"})
@@ -114,6 +117,7 @@ def test_variants_are_named_compared_adopted_and_dropped(client: TestClient, she
     assert client.get("/enclosures/1/variants?materials=true").text.count('class="heat-sheet"') == 4
 
 
+@pytest.mark.slow
 def test_variants_of_a_state_that_has_no_day_are_shown_by_night_and_say_so(
     client: TestClient, shelf: Shelf, monkeypatch: pytest.MonkeyPatch
 ) -> None:
@@ -141,6 +145,7 @@ def test_an_enclosure_is_taken_off_and_put_back(client: TestClient, shelf: Shelf
     assert len(shelf.enclosures()) == 6
 
 
+@pytest.mark.slow
 def test_outlets_and_mains_are_remembered(client: TestClient, shelf: Shelf) -> None:
     client.post("/enclosures/1/outlet", data={"outlet": "Outlet 2"})
     client.post("/mains", data={"volts": "120", "rated_a": "15"})
@@ -150,6 +155,7 @@ def test_outlets_and_mains_are_remembered(client: TestClient, shelf: Shelf) -> N
     assert "on a winter day" in client.get("/room-heat").text
 
 
+@pytest.mark.slow
 def test_a_page_that_is_behind_is_told_and_keeps_only_what_it_changed(client: TestClient, shelf: Shelf) -> None:
     lamp = "/enclosures/1/part/heaters:Main%20lamp"
     client.post(lamp, data={"watts": "60"}, headers={"mitten-edit": "a 1", "mitten-revision": "1"})

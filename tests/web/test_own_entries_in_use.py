@@ -25,6 +25,7 @@ def own_flood(client: TestClient, shelf: Shelf) -> TestClient:
     return client
 
 
+@pytest.mark.slow
 def test_an_own_lamp_is_added_priced_owned_and_searched(own_flood: TestClient, shelf: Shelf) -> None:
     own_flood.post("/enclosures/1/add", data={"what": KEY})
     design = shelf.open(1).design
@@ -37,6 +38,7 @@ def test_an_own_lamp_is_added_priced_owned_and_searched(own_flood: TestClient, s
     assert find_plans(Brief(design, shelf.catalogue)).plans
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize(
     ("table", "shipped"), [("sources", "heat-mat"), ("uvb", "uvb-tube"), ("fixtures", "dome"), ("controls", "pulse")]
 )
@@ -66,6 +68,7 @@ def test_an_entry_that_only_history_uses_stays_for_it(own_flood: TestClient, she
     assert shelf.open(1).design.heaters[-1].kind == KEY
 
 
+@pytest.mark.slow
 def test_one_bad_row_takes_nothing_else_down_and_can_be_stepped_back_from(client: TestClient, shelf: Shelf) -> None:
     client.post("/enclosures/1/add", data={"what": "ceramic-emitter"})
     with shelf.connection.writing() as tables:
@@ -83,6 +86,7 @@ def test_one_bad_row_takes_nothing_else_down_and_can_be_stepped_back_from(client
     assert len(shelf.enclosures()) == 6
 
 
+@pytest.mark.slow
 def test_an_entry_that_is_kept_while_a_design_is_solved_is_in_the_next_answer(
     client: TestClient, shelf: Shelf, monkeypatch: pytest.MonkeyPatch
 ) -> None:

@@ -24,6 +24,7 @@ def upload(client: TestClient, content: bytes) -> Any:
     return client.post("/designs", files={"design_file": ("my.mitten.json", content)}, follow_redirects=False)
 
 
+@pytest.mark.slow
 def test_the_shelf_shows_every_enclosure_with_its_state(client: TestClient) -> None:
     page = client.get("/").text
     for number, design in enumerate(demo_designs(), 1):
@@ -105,6 +106,7 @@ def test_a_refused_edit_says_why_keeps_what_was_typed_and_stores_nothing(
     assert shelf.open(1).revision == 1
 
 
+@pytest.mark.slow
 def test_changing_sides_of_the_mesh_moves_the_lamp_to_where_it_fits(client: TestClient, shelf: Shelf) -> None:
     form = {"kind": "halogen-flood", "watts": "75", "x_m": "70", "z_m": "48", "above_mesh": "no", "on": "day"}
     client.post("/enclosures/2/part/heaters:Dome%20lamp", data=form)

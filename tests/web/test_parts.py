@@ -18,6 +18,7 @@ def add(client: TestClient, enclosure: int, what: str) -> Any:
     return client.post(f"/enclosures/{enclosure}/add", data={"what": what})
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("kind", sorted(CATALOGUE.sources))
 def test_every_source_can_be_added_and_is_computed(client: TestClient, shelf: Shelf, kind: str) -> None:
     answer = add(client, BOX, kind)
@@ -28,6 +29,7 @@ def test_every_source_can_be_added_and_is_computed(client: TestClient, shelf: Sh
     assert f"<h2>{heater.name}</h2>" in answer.text
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("what", ["uvb-tube", "uvb-compact", "light"])
 def test_ultraviolet_and_light_can_be_added_and_edited(client: TestClient, shelf: Shelf, what: str) -> None:
     add(client, 2, what)
@@ -118,6 +120,7 @@ def test_a_refused_field_of_a_control_says_why_and_is_not_stored(
         assert after != before, "what stands beside it is stored"
 
 
+@pytest.mark.slow
 def test_a_control_becomes_a_timer(client: TestClient, shelf: Shelf) -> None:
     client.post(f"/enclosures/{TUB}/part/controls:Thermostat", data={**CONTROL, "kind": "timer"})
     control = shelf.open(TUB).design.controls[0]
@@ -128,6 +131,7 @@ def test_a_control_becomes_a_timer(client: TestClient, shelf: Shelf) -> None:
     assert again.day_c is not None
 
 
+@pytest.mark.slow
 def test_parts_are_removed_and_heaters_of_a_removed_control_run_free(client: TestClient, shelf: Shelf) -> None:
     client.post(f"/enclosures/{COAST}/do/remove/controls:Pulse")
     design = shelf.open(COAST).design
@@ -139,6 +143,7 @@ def test_parts_are_removed_and_heaters_of_a_removed_control_run_free(client: Tes
     assert "no heat yet" in answer.text
 
 
+@pytest.mark.slow
 def test_the_margin_comes_again_with_whiskers_and_keeps_them(client: TestClient) -> None:
     client.post("/enclosures/1/move/heaters:Main lamp", data={"x_m": "0.8765"})
     first = client.get("/enclosures/1").text
@@ -167,6 +172,7 @@ def test_the_page_shows_base_probe_humidity_and_the_reason(client: TestClient) -
         assert words in quarry
 
 
+@pytest.mark.slow
 def test_a_mat_moves_to_a_wall_and_under_a_slab(client: TestClient, shelf: Shelf) -> None:
     path, form = f"/enclosures/{TUB}/part/heaters:Mat", {"kind": "heat-mat", "watts": "16", "x_m": "62", "on": "always"}
     client.post(path, data={**form, "place": "wall"})
@@ -201,6 +207,7 @@ def test_a_fix_that_fits_no_more_is_refused_in_words(client: TestClient, shelf: 
     assert shelf.open(1).design.room.winter.day_c == 22.0
 
 
+@pytest.mark.slow
 def test_edits_of_two_forms_of_one_page_that_arrive_reversed_are_both_stored(client: TestClient, shelf: Shelf) -> None:
     client.post("/enclosures/1/sheet/name", data={"name": "Under the slate"}, headers={"mitten-edit": "page-a 2"})
     client.post("/enclosures/1/move/heaters:Main lamp", data={"y_m": "0.2"}, headers={"mitten-edit": "page-a 4"})

@@ -55,6 +55,7 @@ def test_what_pages_keep_of_a_plan_is_small_and_shows_the_same(design: Design) -
     assert len(pickle.dumps(shown)) < 0.3 * len(pickle.dumps(whole))
 
 
+@pytest.mark.slow
 def test_plans_of_a_search_are_kept_as_pages_show_them() -> None:
     searches = Searches()
     searches.of(1, Brief(TUB, CATALOGUE))
@@ -99,6 +100,7 @@ def test_a_search_runs_beside_and_is_the_same_for_the_same_brief() -> None:
     assert searches.latest(1) is None
 
 
+@pytest.mark.slow
 def test_a_search_in_processes_of_its_own_finds_the_same(monkeypatch: pytest.MonkeyPatch) -> None:
     brief = Brief(TUB, CATALOGUE)
     alone, crewed = Searches(), Searches(two_processes)
@@ -119,6 +121,7 @@ def test_where_processes_do_not_come_up_a_search_works_alone(monkeypatch: pytest
         assert found is ALONE
 
 
+@pytest.mark.slow
 def test_searches_that_are_closed_have_ended() -> None:
     searches = Searches()
     running = [searches.of(number, Brief(COAST, CATALOGUE)) for number in (1, 2)]
@@ -127,6 +130,7 @@ def test_searches_that_are_closed_have_ended() -> None:
     assert searches.latest(1) is None
 
 
+@pytest.mark.slow
 def test_plans_are_shown_as_they_come_and_one_is_put_on_the_bench(client: TestClient, shelf: Shelf) -> None:
     page = client.get("/enclosures/6/plans?approach=lightless").text
     assert 'hx-post="/enclosures/6/plans/look?approach=lightless"' in page
@@ -239,6 +243,7 @@ def test_own_prices_are_remembered_refused_and_forgotten(client: TestClient) -> 
     }
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("number", range(1, 7))
 def test_a_build_sheet_says_everything_that_is_to_be_built(client: TestClient, shelf: Shelf, number: int) -> None:
     page = client.get(f"/enclosures/{number}/build-sheet").text
@@ -283,6 +288,7 @@ def test_owned_gear_with_a_figure_that_is_no_number_is_refused_in_words(
     assert owned_gear(Settings(shelf.connection), CATALOGUE) == ()
 
 
+@pytest.mark.slow
 def test_of_twenty_pieces_added_at_once_none_is_lost(client: TestClient, shelf: Shelf) -> None:
     with ThreadPoolExecutor(8) as many:
         list(

@@ -29,6 +29,7 @@ def test_species_and_stage_change_the_targets(client: TestClient, shelf: Shelf) 
     assert "Lichanura trivirgata" in answer.text
 
 
+@pytest.mark.slow
 def test_own_targets_stand_in_place_of_the_species_and_can_be_given_up(client: TestClient, shelf: Shelf) -> None:
     client.post(f"{BOX}/sheet/targets", data={"night_c.low": "15", "night_c.high": "22", "danger_body_c": "41"})
     own = shelf.open(1).design.animal.targets
@@ -44,6 +45,7 @@ def test_own_targets_stand_in_place_of_the_species_and_can_be_given_up(client: T
         assert words in refused.text
 
 
+@pytest.mark.slow
 def test_what_is_borne_is_set_beside_what_is_wanted_and_always_holds_it(client: TestClient, shelf: Shelf) -> None:
     client.post(f"{BOX}/sheet/targets", data={"bearable.cool_air_c.low": "17", "bearable.cool_air_c.high": "30"})
     assert shelf.open(1).design.animal.targets.bearable.cool_air_c == (17.0, 30.0)
@@ -57,6 +59,7 @@ def test_what_is_borne_is_set_beside_what_is_wanted_and_always_holds_it(client: 
     assert "Bears for days" in page
 
 
+@pytest.mark.slow
 def test_a_thermostat_has_setpoints_of_its_own_for_summer_and_a_cut_out_on_every_page(
     client: TestClient, shelf: Shelf
 ) -> None:
@@ -80,6 +83,7 @@ def test_a_thermostat_has_setpoints_of_its_own_for_summer_and_a_cut_out_on_every
     assert (shelf.open(6).design.controls[0].summer, shelf.open(6).design.controls[0].cut_out_c) == (None, None)
 
 
+@pytest.mark.slow
 def test_day_approach_and_power_are_set(client: TestClient, shelf: Shelf) -> None:
     client.post(
         f"{BOX}/sheet/day", data={"schedule.day_start": "07:30", "schedule.day_hours": "11", "after:Main lamp": "1,5"}
@@ -110,6 +114,7 @@ def test_a_smaller_box_keeps_its_parts_inside(client: TestClient, shelf: Shelf) 
     assert 'value="9 m"' in refused.text
 
 
+@pytest.mark.slow
 def test_panels_walls_and_ground_are_set(client: TestClient, shelf: Shelf) -> None:
     send(client, "panels", enclosure__panels__back__material="plywood", enclosure__panels__back__insulation_mm="20")
     send(client, "against", against__back="yes", against__floor="yes")
@@ -135,6 +140,7 @@ def test_the_lid_becomes_every_kind(client: TestClient, shelf: Shelf, kind: str)
     assert kind != "part-mesh" or (box.lid_mesh is not None and box.lid_mesh.length_m == 0.6)
 
 
+@pytest.mark.slow
 def test_a_lamp_above_the_mesh_comes_in_when_the_lid_is_closed(client: TestClient, shelf: Shelf) -> None:
     client.post("/enclosures/2/sheet/lid", data={"lid": "solid"})
     lamp = shelf.open(2).design.heaters[0]
@@ -142,6 +148,7 @@ def test_a_lamp_above_the_mesh_comes_in_when_the_lid_is_closed(client: TestClien
     assert lamp.z_m < 0.45
 
 
+@pytest.mark.slow
 def test_months_are_set_and_given_up(client: TestClient, shelf: Shelf) -> None:
     send(client, "months", **{"room__months[0]__day_c": "15"})
     months = shelf.open(1).design.room.months
@@ -168,6 +175,7 @@ def test_a_new_enclosure_is_made_for_any_species(client: TestClient, shelf: Shel
     assert "day not set" in page
 
 
+@pytest.mark.slow
 def test_units_are_remembered_and_what_is_shown_rounded_is_not_changed(client: TestClient, shelf: Shelf) -> None:
     answer = client.post(
         "/units",

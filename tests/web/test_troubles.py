@@ -53,6 +53,7 @@ def test_the_projects_own_errors_are_said_in_their_own_words(
     assert said.startswith(says)
 
 
+@pytest.mark.slow
 def test_what_nobody_foresaw_has_one_number_in_the_page_and_in_the_log_with_its_trace(
     application: FastAPI, caplog: pytest.LogCaptureFixture
 ) -> None:

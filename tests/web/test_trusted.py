@@ -46,6 +46,7 @@ def test_a_condition_is_judged_wholly_with_a_way_back(client: TestClient, condit
     assert "not at the four seasons" not in client.get("/enclosures/1").text
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("condition", ["winter-day", "summer-day", "summer-night", "usual-day"])
 def test_every_row_of_a_comparison_is_of_one_condition_the_chosen_one(
     client: TestClient, shelf: Shelf, condition: str
@@ -87,6 +88,7 @@ def test_a_state_without_the_part_that_failed_is_compared_in_the_same_season(cli
     assert shown[0] == pytest.approx(shown[1], abs=0.11)
 
 
+@pytest.mark.slow
 def test_a_setpoint_is_offered_for_both_seasons_and_set_with_a_button(client: TestClient, shelf: Shelf) -> None:
     offer = client.get("/enclosures/6/setpoint/Pulse").text
     assert re.search(r"by day, set it to [\d.]+ °C in winter and [\d.]+ °C in summer", offer)
@@ -101,6 +103,7 @@ def test_a_setpoint_is_offered_for_both_seasons_and_set_with_a_button(client: Te
     assert surfaces == pytest.approx([aim_c, aim_c], abs=1.0)
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("design", [COAST, TUB], ids=["coast", "tub"])
 def test_a_probe_is_put_by_name_and_said_back(client: TestClient, shelf: Shelf, design: object) -> None:
     number = 6 if design is COAST else 4
@@ -128,6 +131,7 @@ def test_a_probe_meant_for_a_ledge_that_reads_the_ground_under_it_says_so() -> N
     assert said == f"on the ground under '{site.name}', not on it"
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("kind", [key for key, one in CATALOGUE.sources.items()])
 def test_what_is_added_is_safe_at_once(client: TestClient, shelf: Shelf, kind: str) -> None:
     client.post("/enclosures/1/add", data={"what": kind})
@@ -157,6 +161,7 @@ def test_start_takes_the_size_that_is_typed_and_keeps_vents_inside(client: TestC
     assert 'value="long"' in refused.text
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize(
     ("number", "form", "changes", "words"),
     [
@@ -188,6 +193,7 @@ def whole_margin(client: TestClient, number: int) -> str:
     return margin
 
 
+@pytest.mark.slow
 def test_fixes_are_shown_as_they_are_found(client: TestClient, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(assessments, "A_WHILE_S", 0.0)
     seen = []

@@ -30,6 +30,7 @@ def events_of(calendar: bytes) -> list[Any]:
     return list(Calendar.from_ical(calendar).walk("VEVENT"))
 
 
+@pytest.mark.slow
 def test_the_year_is_planned_and_its_calendar_is_read_back(client: TestClient, shelf: Shelf) -> None:
     form = {"schedule.day_length": "seasons", "schedule.winter_hours": "9", "schedule.summer_hours": "14",
             f"{COOLING}starts": "15 Nov"}  # fmt: skip
@@ -55,6 +56,7 @@ def test_the_year_is_planned_and_its_calendar_is_read_back(client: TestClient, s
     assert len({str(event["uid"]) for event in events}) == len(events)
 
 
+@pytest.mark.slow
 def test_a_rest_without_a_beginning_is_none_and_what_is_typed_is_understood_or_refused(
     client: TestClient, shelf: Shelf
 ) -> None:
@@ -113,6 +115,7 @@ def outlook(hottest_c: float, body_min: float | None) -> Outlook:
                    dangers, None, True, (0.0, 0.0, 0.0))  # fmt: skip
 
 
+@pytest.mark.slow
 def test_answers_are_worked_out_and_taken_with_a_click(
     client: TestClient, shelf: Shelf, monkeypatch: pytest.MonkeyPatch
 ) -> None:
@@ -136,6 +139,7 @@ def test_answers_are_worked_out_and_taken_with_a_click(
     assert shelf.open(6).design.controls[0].cut_out_c == 30.0
 
 
+@pytest.mark.slow
 def test_a_bottle_of_ones_own_is_tried(client: TestClient) -> None:
     assert 'value="1.5"' in client.get(f"{TUB}/bottle").text
     for litres, water, said in (
@@ -153,6 +157,7 @@ def test_a_bottle_of_ones_own_is_tried(client: TestClient) -> None:
     assert "qt of water" in client.get(f"{TUB}/bottle").text
 
 
+@pytest.mark.slow
 def test_a_front_is_typed_and_answered(client: TestClient) -> None:
     refused = client.post(f"{TUB}/front/begin?season=winter", data={"room": ""})
     assert refused.status_code == 422
@@ -177,6 +182,7 @@ def test_how_soon_sticking_on_is_dangerous_is_gone_through_when_asked(
     assert "After 47 min its body is in danger" in page
 
 
+@pytest.mark.slow
 def test_the_animals_day_and_the_wait_after_changes_are_said(client: TestClient) -> None:
     page = client.get(f"{CANYON}/day?season=winter").text
     assert "The animal through this day" in page

@@ -133,6 +133,7 @@ REMEDIES: dict[str, Change] = {
 }
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize(
     "key",
     [

@@ -46,6 +46,7 @@ def lived(design: Design) -> AnimalDay:
     return animal_day(through.moving.repeating_day(through.happening), through.happening.clock)
 
 
+@pytest.mark.slow
 def test_a_day_of_a_real_box_adds_up() -> None:
     day = lived(demo_designs()[2])
     assert sum(hours for _, hours in day.hours_by_band()) == pytest.approx(24.0, abs=0.05)
@@ -57,6 +58,7 @@ def test_a_day_of_a_real_box_adds_up() -> None:
     assert day.cooled_min is not None
 
 
+@pytest.mark.slow
 def test_deep_ground_over_a_mat_takes_longer_than_air_under_another_room() -> None:
     design = read(mat_data(depth_mm=80.0))
     condition = read_condition(design, "winter-day")
@@ -70,6 +72,7 @@ def test_deep_ground_over_a_mat_takes_longer_than_air_under_another_room() -> No
     assert shallow < cold - 60
 
 
+@pytest.mark.slow
 def test_only_changes_that_a_design_can_have_are_gone_through() -> None:
     assert list(changes_to_settle(read(box_data()))) == ["cold", "power", "room"]
     held = read(mat_data(probe={"reads": "heater"}))

@@ -50,6 +50,7 @@ def test_without_watts_everything_has_the_rooms_temperature(design: Data) -> Non
     assert abs(climate.base_c - 21.0) < 0.01
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("design", [tank_data(), box_data(), board_data(), ledge_data()])
 def test_halving_the_patches_hardly_moves_the_figures(design: Data) -> None:
     coarse, fine = climate_of(design), climate_of(design, fineness=2.0)

@@ -41,6 +41,7 @@ def test_a_colder_room_is_never_warmer_inside(watts: float, x_m: float, room_c: 
     assert warm.air.mean_c >= cold.air.mean_c - SAME_K
 
 
+@pytest.mark.slow
 @settings(max_examples=EXAMPLES)
 @given(watts=WATTS, x_m=PLACES, area_cm2=st.floats(5.0, 200.0), more=st.floats(5.0, 400.0))
 def test_more_vent_never_moves_the_air_away_from_the_rooms(
@@ -55,6 +56,7 @@ def test_more_vent_never_moves_the_air_away_from_the_rooms(
     assert means[1] <= means[0] + SAME_K
 
 
+@pytest.mark.slow
 @settings(max_examples=EXAMPLES)
 @given(kind=KINDS, watts=WATTS, x_m=PLACES, z_m=HEIGHTS, tilt_deg=st.floats(-30.0, 30.0))
 def test_a_mirrored_design_gives_the_mirrored_answer(
@@ -76,6 +78,7 @@ def test_the_ground_is_hottest_under_the_lamp(kind: str, watts: float, x_m: floa
     assert abs(climate.floor.hottest()[1][0] - x_m) < 0.08
 
 
+@pytest.mark.slow
 @settings(max_examples=EXAMPLES)
 @given(
     kind=KINDS,

@@ -15,11 +15,13 @@ def test_a_random_design_breaks_no_rule_in_any_condition(seed: int) -> None:
     assert list(faults_of_seed(seed)) == []
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("seed", UNRULY)
 def test_designs_that_once_did_not_settle_do(seed: int) -> None:
     assert list(faults_of_seed(seed)) == []
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("seed", range(1000, 1003))
 def test_nothing_jumps_when_something_moves_by_a_centimetre(seed: int) -> None:
     assert list(jumps_of_seed(seed)) == []

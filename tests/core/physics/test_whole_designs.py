@@ -3,6 +3,7 @@
 from copy import deepcopy
 
 import numpy as np
+import pytest
 from hypothesis import HealthCheck, assume, given, settings
 from hypothesis import strategies as st
 
@@ -39,6 +40,7 @@ def check_conserved(climate: Climate) -> None:
     assert np.abs(gathered).max() < 1e-9
 
 
+@pytest.mark.slow
 @settings(max_examples=EXAMPLES, suppress_health_check=[HealthCheck.too_slow, HealthCheck.filter_too_much])
 @given(design=designs(), room_c=st.floats(12.0, 28.0), more=st.floats(1.1, 1.8), warmer=st.floats(1.0, 8.0))
 def test_conservation_and_monotony(design: Data, room_c: float, more: float, warmer: float) -> None:

@@ -34,6 +34,7 @@ def by_key(key: str) -> ProbeTrial:
     return next(trial for trial in trials()[1] if trial.place.key == key)
 
 
+@pytest.mark.slow
 def test_every_place_with_a_name_is_tried() -> None:
     compared, found = trials()
     named = probe_places(compared.design, CATALOGUE, compared.control)
@@ -85,6 +86,7 @@ def test_where_no_power_is_enough_nothing_is_recommended() -> None:
     assert recommended(found) is None
 
 
+@pytest.mark.slow
 def test_on_off_swings_and_switches_where_dimming_is_steady() -> None:
     assessment = assess(read(held(kind="on-off")), CATALOGUE)
     compared = ProbeTrials(assessment, assessment.design.controls[0])

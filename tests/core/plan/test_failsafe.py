@@ -17,6 +17,7 @@ MAT = read(mat_data(probe={"reads": "heater"}))
 """A mat that burns when it sticks on."""
 
 
+@pytest.mark.slow
 def test_the_largest_wattage_that_may_stick_is_the_last_without_danger() -> None:
     found = survivable(MAT, CATALOGUE, "Thermostat")
     assert found is not None
@@ -28,6 +29,7 @@ def test_the_largest_wattage_that_may_stick_is_the_last_without_danger() -> None
     assert outcome_of(through, day, Failure("stuck-on", "Thermostat")).first_danger_min == tried[16.0]
 
 
+@pytest.mark.slow
 def test_a_cut_out_stays_out_of_the_way_and_ends_the_danger() -> None:
     found = cut_out(MAT, CATALOGUE, "Thermostat")
     assert found is not None
@@ -44,6 +46,7 @@ def helps() -> dict[str, Help]:
     return {key: in_a_cut(MAT, CATALOGUE, key) for key in ("", "blanket", "bottle", "everything")}
 
 
+@pytest.mark.slow
 def test_whatever_is_done_in_a_cut_keeps_the_box_warmer_and_all_of_it_most(helps: dict[str, Help]) -> None:
     hours = {key: 99.0 if one.hours is None else one.hours for key, one in helps.items()}
     assert hours[""] < hours["blanket"] <= hours["everything"]
@@ -59,12 +62,14 @@ def test_a_bottle_gives_what_it_holds(litres: float) -> None:
     assert bottle.gives_w(60.0) == 0.0
 
 
+@pytest.mark.slow
 def test_a_larger_bottle_cools_slower_and_keeps_the_box_warmer() -> None:
     assert Bottle(6.0).lag_min == pytest.approx(1.587 * Bottle(1.5).lag_min, rel=1e-3), "as the cube root of volume"
     small, usual, large = (in_a_cut(MAT, CATALOGUE, "bottle", Bottle(litres)) for litres in (0.5, 1.5, 6.0))
     assert small.coldest_c < usual.coldest_c < large.coldest_c
 
 
+@pytest.mark.slow
 def test_failures_of_all_seasons_begin_with_the_one_that_is_shown() -> None:
     order = [season for season, _ in everything_that_fails(TUB, "summer")]
     assert order[0] == "summer"
@@ -75,6 +80,7 @@ def test_failures_of_all_seasons_begin_with_the_one_that_is_shown() -> None:
     assert again == one
 
 
+@pytest.mark.slow
 def test_a_lamp_that_sticks_does_so_while_its_clock_lets_it_shine() -> None:
     """The box is hottest as the lamps go off; what sticks on then is off the minute after, and looks harmless."""
     lamp = ledge_data(watts=150.0)
@@ -90,6 +96,7 @@ def test_a_lamp_that_sticks_does_so_while_its_clock_lets_it_shine() -> None:
     assert found.hottest_c > 60
 
 
+@pytest.mark.slow
 def test_what_sticks_on_by_night_does_so_as_the_lamps_go_off() -> None:
     emitter = ledge_data(kind="ceramic-emitter", watts=150.0, on="night", control="T")
     emitter["controls"] = [
@@ -100,6 +107,7 @@ def test_what_sticks_on_by_night_does_so_as_the_lamps_go_off() -> None:
     assert found.hottest_c > 45
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize(
     ("day_c", "night_c", "season", "begins_h"),
     [(32.0, 20.0, "winter", (8, 14)), (27.0, 15.0, "summer", (8, 8)), (15.0, 32.0, "summer", (20, 20))],

@@ -33,6 +33,7 @@ def too_weak() -> Design:
     )
 
 
+@pytest.mark.slow
 def test_a_fix_does_what_it_says() -> None:
     assessment, verdict = missed(too_weak(), "basking_surface_c")
     fixes = fixes_for(assessment, verdict)

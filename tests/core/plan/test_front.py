@@ -14,12 +14,14 @@ from tests.random_designs import random_design
 TUB, COAST = demo_designs()[3], demo_designs()[5]
 
 
+@pytest.mark.slow
 def test_a_day_like_any_other_asks_for_nothing() -> None:
     found = front(COAST, CATALOGUE, "winter", (17.0, 17.0, 19.0, 18.0))
     assert (found.worst, found.change, found.undo_min) == (None, "", None)
     assert found.coldest_c == pytest.approx(19.2, abs=0.6)
 
 
+@pytest.mark.slow
 def test_a_cold_day_names_one_change_that_is_enough_and_when_to_undo_it() -> None:
     found = front(TUB, CATALOGUE, "winter", (8.0, 6.0, 12.0, 8.0))
     assert changed("a-cold-front", found) == []
@@ -31,6 +33,7 @@ def test_a_cold_day_names_one_change_that_is_enough_and_when_to_undo_it() -> Non
     assert found.worst.minute <= found.undo_min <= 2 * DAY_MIN + 60
 
 
+@pytest.mark.slow
 def test_a_hot_day_leaves_heat_off_or_cools_the_room() -> None:
     found = front(TUB, CATALOGUE, "summer", (26.0, 28.0, 36.0, 30.0))
     assert changed("a-hot-front", found) == []
@@ -49,6 +52,7 @@ def test_the_room_is_tomorrows_from_midnight_to_midnight_alone() -> None:
     assert room(2 * DAY_MIN) == usual(2 * DAY_MIN)
 
 
+@pytest.mark.slow
 def test_a_room_is_not_kept_cooler_because_something_is_too_cold() -> None:
     """This box is too cold of a usual night already, which no cooler day mends."""
     found = front(random_design(201), CATALOGUE, "winter", (30.0, 38.0, 31.0))

@@ -21,6 +21,7 @@ def bare(design: Design) -> Design:
     return read_checked_design(json.dumps(data), CATALOGUE)
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("design", [QUARRY, CANYON, TABLE], ids=lambda design: design.name)
 def test_a_hide_that_is_offered_ends_the_finding_and_spoils_nothing(design: Design) -> None:
     before = assess(bare(design), CATALOGUE)
@@ -38,6 +39,7 @@ def test_a_hide_that_is_offered_ends_the_finding_and_spoils_nothing(design: Desi
             assert len(after.stops) <= len(before.stops)
 
 
+@pytest.mark.slow
 def test_a_hide_at_the_wrong_end_is_moved_before_another_is_bought() -> None:
     data = COAST.model_dump(mode="json", exclude_none=True)
     next(site for site in data["sites"] if site["role"] == "cool-hide")["x_m"] = 1.02

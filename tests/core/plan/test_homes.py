@@ -32,6 +32,7 @@ def first_plan(design: Design) -> Plan | None:
     return next((progress.plans[0] for progress in search(Brief(design, CATALOGUE)) if progress.plans), None)
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("key", sorted(SPECIES))
 def test_every_species_has_a_plan_in_its_usual_box_and_a_usual_room(key: str) -> None:
     plan = first_plan(home_of(key))
@@ -63,6 +64,7 @@ def test_what_is_hard_is_said_with_its_figures() -> None:
     assert "Too small for an adult collared lizard: 30 of 120 cm long" in plain(hard_box(small, CATALOGUE)[0])
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("home", list(ordinary_briefs(1, 3))[::EVERY], ids=lambda home: home.name)
 def test_an_ordinary_home_gets_plans_and_the_bench_says_the_same_of_them(home: object) -> None:
     design: Design = home.design  # type: ignore[attr-defined]

@@ -76,6 +76,7 @@ def test_screening_ranks_a_small_space_as_brute_force_does() -> None:
     assert int(wrong_screened.argmin()) in np.argsort(wrong_solved)[:2]
 
 
+@pytest.mark.slow
 def test_recommended_plans_do_what_they_claim_when_they_are_assessed_again() -> None:
     for name in ("Coast box", "Quarry ledge"):
         plans = found_for(name).plans
@@ -105,6 +106,7 @@ def test_a_plan_is_explained_with_its_numbers() -> None:
     assert "°C" in sentences
 
 
+@pytest.mark.slow
 def test_an_impossible_room_is_named_with_what_would_allow_a_plan() -> None:
     progress = found_for("Attic terrarium")
     assert progress.plans == []
@@ -128,6 +130,7 @@ def test_a_colder_room_never_needs_fewer_watts() -> None:
     assert needed[0] < needed[-1]
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("design", [QUARRY, COAST], ids=lambda design: design.name)
 def test_more_kinds_and_more_money_never_make_the_best_score_worse(design: Design) -> None:
     of_all = best_score(design)
@@ -136,6 +139,7 @@ def test_more_kinds_and_more_money_never_make_the_best_score_worse(design: Desig
     assert best_score(design, budget=60.0) <= best_score(design, budget=200.0) <= of_all
 
 
+@pytest.mark.slow
 def test_only_what_is_owned_is_used_and_one_purchase_allows_more() -> None:
     owned = (Owned("halogen-flood", 50.0), Owned("halogen-flood", 75.0), Owned("uvb-tube", 14.0))
     brief, box = boxed(QUARRY, owned=owned, only_owned=True)
@@ -147,6 +151,7 @@ def test_only_what_is_owned_is_used_and_one_purchase_allows_more() -> None:
     assert candidates(more, box, "ceramic-emitter")
 
 
+@pytest.mark.slow
 def test_an_approach_holds_its_kinds_alone() -> None:
     _, box = boxed(COAST, approach="lightless")
     kinds = {response.layout.kind for response in box.responses}
@@ -176,6 +181,7 @@ def test_what_lives_in_trees_basks_on_a_branch_and_what_wants_damp_air_gets_damp
     assert len({one.design.sites[0].top_m(ground_m) for one in boxes}) > 1
 
 
+@pytest.mark.slow
 def test_a_search_can_be_stopped_and_shows_how_far_it_came() -> None:
     shares: list[float] = []
     for progress in search(Brief(COAST, CATALOGUE), wanted=lambda: len(shares) < 3):
@@ -202,6 +208,7 @@ def test_screened_figures_are_those_of_a_climate() -> None:
     assert figures_of(climate)[SURFACE] == pytest.approx(climate.basking.surface_c)
 
 
+@pytest.mark.slow
 def test_a_source_that_finds_no_rest_is_skipped_and_the_search_goes_on(monkeypatch: pytest.MonkeyPatch) -> None:
     """Every third solution of the screening fails: what is left is still screened and worked out."""
     count = 0

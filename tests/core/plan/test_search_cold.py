@@ -90,6 +90,7 @@ def test_in_a_low_box_the_slab_itself_lies_on_a_mat_with_the_probe_on_it() -> No
     assert all(one.heaters[0].get("place") != "hide-roof" for one in layouts_of(tall, CATALOGUE, "heat-mat"))
 
 
+@pytest.mark.slow
 def test_a_low_wooden_box_in_a_cold_room_gets_a_plan() -> None:
     progress = find_plans(Brief(LOW, CATALOGUE))
     assert progress.plans

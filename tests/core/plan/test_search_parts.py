@@ -86,6 +86,7 @@ def test_every_kind_that_can_be_bought_has_a_placeholder_price() -> None:
     assert set(catalogue.sources) | set(catalogue.uvb) | set(catalogue.fixtures) | kinds <= set(prices)
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("owned", [(), (Owned("ceramic-emitter", 100.0), Owned("uvb-tube", 14.0))])
 def test_the_price_that_is_screened_is_that_of_the_design_that_is_built(owned: tuple[Owned, ...]) -> None:
     brief = Brief(COAST, CATALOGUE, owned=owned)

@@ -114,6 +114,7 @@ def test_a_mat_makes_up_for_what_a_weak_lamp_leaves_and_stays_safe_to_touch() ->
     assert wishes.safe_on_a_mat_c < wishes.targets.danger_contact_c
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("mat_w", [0.0, 20.0])
 def test_sums_of_a_lamp_a_mat_and_heat_for_the_air_are_near_the_full_model(
     of_a_boa: tuple[Brief, Screened], mat_w: float
@@ -157,6 +158,7 @@ def test_the_screening_ranks_finalists_as_the_full_model_does(of_a_boa: tuple[Br
     assert spearmanr(screened_k, solved_k).statistic > 0.9
 
 
+@pytest.mark.slow
 def test_heat_for_the_air_holds_the_warm_side_by_day_and_the_cool_side_by_night(
     of_a_boa: tuple[Brief, Screened],
 ) -> None:
@@ -194,6 +196,7 @@ def test_what_full_solutions_teach_moves_the_next_screening(of_a_boa: tuple[Brie
     assert after.score != before.score
 
 
+@pytest.mark.slow
 def test_a_crew_of_two_processes_finds_what_one_finds(of_a_boa: tuple[Brief, Screened]) -> None:
     brief, box = of_a_boa
     candidate = candidates(brief, box, "ceramic-emitter")[0]
@@ -225,6 +228,7 @@ def test_this_process_alone_hands_on_results_and_errors() -> None:
         AtOnce().submit(fail).result()
 
 
+@pytest.mark.slow
 def test_one_lamp_means_one_lamp_and_sunlit_gets_its_helpers() -> None:
     brief = Brief(boxed("gargoyle-gecko"), CATALOGUE, approach="one-lamp")
     progress = find_plans(brief)
@@ -246,6 +250,7 @@ def test_warmth_from_below_is_left_to_animals_that_seek_it_there_unless_it_is_as
     assert "mercury-vapour" in kinds["collared-lizard", "any"] - kinds["rosy-boa", "any"]
 
 
+@pytest.mark.slow
 def test_no_ultraviolet_lamp_hangs_beside_a_source_that_gives_some_itself() -> None:
     brief = Brief(boxed("collared-lizard"), CATALOGUE)
     box = screen(brief, next(furnish(brief.design, CATALOGUE)))
@@ -273,6 +278,7 @@ class SecondSooner(AtOnce):
         self.late[0].set_result(self.late[1])
 
 
+@pytest.mark.slow
 def test_a_plan_is_shown_as_soon_as_it_is_there_and_the_search_goes_the_same_way() -> None:
     brief, executor, shown = Brief(TUB, CATALOGUE), SecondSooner(), []
     in_turn = next(one for one in search(brief, crew=Crew(AtOnce(), 2)) if one.looked_at == 2)

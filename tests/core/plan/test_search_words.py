@@ -46,6 +46,7 @@ def all_plans(name: str) -> list[Plan]:
     return [*progress.plans, *progress.rejected]
 
 
+@pytest.mark.slow
 def test_a_source_is_described_by_construction_with_its_count_and_place() -> None:
     for plan in all_plans("Coast box"):
         words = source_words(plan.candidate, CATALOGUE)
@@ -63,6 +64,7 @@ def test_the_night_says_what_heats_it() -> None:
             assert plan.design.controls[0].night_c is not None
 
 
+@pytest.mark.slow
 def test_a_night_that_is_not_kept_is_not_called_warm_enough() -> None:
     for plan in (*all_plans("Coast box"), *all_plans("Glass canyon")):
         held = next(verdict for verdict in plan.assessment.verdicts if verdict.key == "night_c")
@@ -79,6 +81,7 @@ def test_an_explanation_begins_with_what_decides_and_names_near_ones_with_their_
         assert all(sentence.endswith(".") for sentence in sentences)
 
 
+@pytest.mark.slow
 def test_a_thermostat_that_sticks_is_said_where_that_is_dangerous() -> None:
     for name in ("Coast box", "Sand tub"):
         progress = progress_of(name)
@@ -87,6 +90,7 @@ def test_a_thermostat_that_sticks_is_said_where_that_is_dangerous() -> None:
             assert ("Weakest when its thermostat sticks" in said) == (not plan.harmless_when_stuck)
 
 
+@pytest.mark.slow
 def test_reasons_against_a_plan_carry_a_number() -> None:
     for plan in progress_of("Attic terrarium").rejected:
         assert any(character.isdigit() for character in why_not(plan))
@@ -120,6 +124,7 @@ def test_a_dearer_or_thirstier_plan_of_the_same_kind_scores_less() -> None:
     assert replace(plan, chance=plan.chance - 0.1).score < plan.score
 
 
+@pytest.mark.slow
 def test_the_nearest_come_with_what_they_miss_and_a_change_that_is_worked_out() -> None:
     """The gecko's room is 30 °C in summer: no box mends that, a cooler room does."""
     progress = progress_of("Attic terrarium")
@@ -156,12 +161,14 @@ def test_one_plan_is_the_simplest_and_it_has_the_fewest_parts() -> None:
     assert simplest[0].parts == min(plan.parts for plan in plans)
 
 
+@pytest.mark.slow
 def test_nothing_allowed_is_said_so() -> None:
     assert obstacles(Progress(), CATALOGUE)[0].startswith("Nothing that is allowed fits this box and lid")
     nothing = find_plans(Brief(COAST, CATALOGUE, only_owned=True))
     assert (nothing.plans, nothing.rejected) == ([], [])
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("design", [COAST, TUB], ids=lambda design: design.name)
 def test_a_search_finds_the_same_plans_every_time(design: Design) -> None:
     brief = Brief(design, CATALOGUE, approach="lightless")

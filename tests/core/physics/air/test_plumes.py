@@ -95,6 +95,7 @@ def test_no_air_figure_jumps_when_a_box_grows_by_a_centimetre(edge: str) -> None
     assert steps_k(climates).max() < 0.45
 
 
+@pytest.mark.slow
 def test_no_air_figure_jumps_when_a_lamp_moves_by_a_centimetre() -> None:
     climates = [climate_of(ledge_data(x_m=round(float(x_m), 3))) for x_m in np.arange(0.40, 0.80, 0.01)]
     assert steps_k(climates).max() < 0.35

@@ -35,6 +35,7 @@ def test_unit_squares_match_the_closed_forms_within_one_percent(there: str, exac
     assert between(inside, view_factors(inside), "floor", there) == pytest.approx(exact, rel=0.01)
 
 
+@pytest.mark.slow
 @pytest.mark.filterwarnings("ignore")
 def test_every_pair_of_faces_agrees_with_a_general_library_within_one_percent() -> None:
     """PyViewFactor, by contour integrals: all thirty pairs of an empty 120x60x56 cm inside."""

@@ -53,6 +53,7 @@ def share_after(values: Array, minutes: int) -> float:
     return float((values[minutes] - values[0]) / (values[-1] - values[0]))
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("design", demo_designs(), ids=lambda design: design.name)
 @pytest.mark.parametrize("time", ["day", "night"])
 def test_what_stays_as_it_is_ends_on_the_steady_answer(design: Design, time: str) -> None:
@@ -76,6 +77,7 @@ def test_what_stays_as_it_is_ends_on_the_steady_answer(design: Design, time: str
         assert gone.trace.duties[-1, number] == pytest.approx(control.duty, abs=0.03)
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("seed", range(6))
 def test_that_holds_for_boxes_of_all_kinds_without_thermostats(seed: int) -> None:
     design = random_design(seed)
@@ -115,6 +117,7 @@ def test_heat_stored_is_what_came_in_less_what_went_out(design: Data, hours: int
     assert float(gone.stored_j[-1]) == pytest.approx(in_j - out_j, abs=0.005 * in_j)
 
 
+@pytest.mark.slow
 def test_a_dome_inside_holds_its_lamps_heat_back_for_some_minutes(monkeypatch: pytest.MonkeyPatch) -> None:
     lamp = ledge_data(fixture=DOME)
     with_dome = course(lamp, 3, from_room=True)
@@ -163,6 +166,7 @@ def test_nothing_uncontrolled_leaves_what_start_room_and_rest_span() -> None:
     assert gone.surface_c.min() > 20.0 - 0.3
 
 
+@pytest.mark.slow
 @settings(max_examples=4, deadline=None, derandomize=True)
 @given(seed=st.integers(0, 10_000), room_c=st.floats(12.0, 28.0))
 def test_nothing_in_any_box_leaves_what_start_room_and_rest_span(seed: int, room_c: float) -> None:
@@ -179,6 +183,7 @@ def test_nothing_in_any_box_leaves_what_start_room_and_rest_span(seed: int, room
     assert gone.air_c.max() < max(float(steady.air_c.max()), start_c) + 0.5
 
 
+@pytest.mark.slow
 def test_more_mass_never_warms_faster() -> None:
     design = read(ledge_data())
     ground = CATALOGUE.grounds[design.substrate.material]
@@ -208,6 +213,7 @@ def test_warm_air_of_a_cabinet_of_thin_board_is_near_its_end_in_an_hour() -> Non
     assert 0.78 < share_after(gone.warm_c, 60) < 0.9
 
 
+@pytest.mark.slow
 def test_ground_over_a_mat_takes_longer_than_the_air_and_stone_under_a_lamp_an_hour_or_more() -> None:
     deep = _unregulated(mat_data())
     deep["substrate"] = {"material": "soil-sand", "depth_mm": 150.0}
@@ -226,11 +232,13 @@ def night_after(material: str, thickness_mm: float) -> float:
     return float(gone.site_c("Ledge")[-1] - gone.site_air_c("Ledge")[-1])
 
 
+@pytest.mark.slow
 def test_slate_keeps_warm_after_lights_out_and_cork_does_not() -> None:
     assert night_after("slate", 30.0) > 3.0
     assert night_after("cork", 10.0) < 2.0
 
 
+@pytest.mark.slow
 def test_glass_on_paper_is_cold_within_two_hours_and_wet_soil_and_stone_take_longer() -> None:
     bare = tank_data()
     bare["substrate"] = {"material": "paper", "depth_mm": 5.0}
@@ -246,6 +254,7 @@ def test_glass_on_paper_is_cold_within_two_hours_and_wet_soil_and_stone_take_lon
     assert falls[1] > 5 * falls[2], "its ground does not"
 
 
+@pytest.mark.slow
 def test_on_off_swings_more_than_dimming_and_switches_several_times_an_hour() -> None:
     switched, dimmed = (course(held(kind), 8) for kind in ("on-off", "dimming"))
     swings = [float(np.ptp(one.floor_max_c[240:])) for one in (switched, dimmed)]
@@ -255,6 +264,7 @@ def test_on_off_swings_more_than_dimming_and_switches_several_times_an_hour() ->
     assert 26.4 < switched.probes_c[240:, 0].mean() < 27.6
 
 
+@pytest.mark.slow
 def test_a_mat_with_its_probe_on_it_switches_every_few_minutes_and_hardly_swings_the_surface() -> None:
     probe = {"x_m": 0.25, "y_m": 0.225, "z_m": 0.0, "reads": "heater"}
     design = mat_data(depth_mm=25.0, probe=probe, setpoint_c=32.0)
@@ -307,6 +317,7 @@ def test_a_mercury_lamp_waits_before_it_lights_again() -> None:
     assert lit[-2:].all()
 
 
+@pytest.mark.slow
 def test_a_season_is_a_day_that_repeats_itself() -> None:
     design = read(ledge_data())
     through = of_season(design, CATALOGUE, "winter")

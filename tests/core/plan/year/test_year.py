@@ -58,6 +58,7 @@ def test_the_energy_of_what_no_thermostat_holds_is_that_of_the_clock() -> None:
     assert (january.lights_on_min, january.lights_off_min) == (480.0, 1200.0)
 
 
+@pytest.mark.slow
 def test_a_thermostat_takes_more_in_winter_and_the_sum_is_of_computed_days() -> None:
     coast = demo_designs()[5]
     months = months_of(coast)
@@ -72,6 +73,7 @@ def test_a_thermostat_takes_more_in_winter_and_the_sum_is_of_computed_days() -> 
     )
 
 
+@pytest.mark.slow
 def test_the_power_that_a_lamp_needs_puts_the_basking_place_where_it_is_wanted() -> None:
     design = in_seasons(ledge_data(watts=75.0))
     month = months_of(design)[3]
@@ -123,6 +125,7 @@ def year_of(design: Design, **by_month: object) -> list[MonthFigures]:
     return made
 
 
+@pytest.mark.slow
 def test_changes_are_on_the_days_on_which_something_is_to_be_done() -> None:
     design = in_seasons(ledge_data(watts=75.0))
     months = year_of(
@@ -152,6 +155,7 @@ def test_night_heat_that_the_box_has_is_not_called_missing(on: str, has_some: bo
     assert next("none" not in words for words in needed if "is needed from now on" in words[:40]) is has_some
 
 
+@pytest.mark.slow
 def test_the_cool_rest_says_what_to_set_and_when_the_room_is_too_warm_for_it() -> None:
     rest = {"starts": "11-15", "weeks": 8, "day_c": 20, "night_c": 12, "ramp_weeks": 2}
     coast = demo_designs()[5]
