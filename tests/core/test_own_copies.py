@@ -1,0 +1,65 @@
+"""A keeper's own copies of everything that ships, under names of their own: every answer is what it is of the shipped."""
+
+from dataclasses import replace
+from typing import Any
+
+import pytest
+
+from mitten.core.catalogue import read_data
+from mitten.core.catalogue.catalogue import TABLES
+from mitten.core.design import Design
+from mitten.core.design.amounts import plain
+from mitten.core.judge import assess
+from mitten.core.plan.alternatives import over_materials
+from mitten.core.plan.fixes import Mending
+from mitten.core.plan.hides import hide_fixes
+from mitten.core.plan.shopping import shopping_list
+from mitten.demo import demo_designs
+from tests.catalogue import CATALOGUE
+
+OWN = replace(
+    CATALOGUE,
+    **{
+        name: {**CATALOGUE.table(name), **{f"own-{key}": entry for key, entry in CATALOGUE.table(name).items()}}
+        for name in TABLES
+    },  # type: ignore[arg-type]
+)
+NAMES = {"species": ("species",), "lamp": ("uvb",), "mesh": ("meshes",), "kind": ("sources", "fixtures"),
+         "material": ("panels", "grounds", "site_materials")}  # fmt: skip
+"""Keys of the design file that hold a name of the catalogue, and its tables."""
+
+
+def with_own(data: Any, key: str = "") -> Any:
+    """The data of a design with every name of the catalogue replaced by that of the keeper's copy."""
+    if isinstance(data, dict):
+        return {name: with_own(value, name) for name, value in data.items()}
+    if isinstance(data, list):
+        return [with_own(value, key) for value in data]
+    is_name = isinstance(data, str) and any(data in CATALOGUE.table(table) for table in NAMES.get(key, ()))
+    return f"own-{data}" if is_name else data
+
+
+@pytest.mark.slow
+@pytest.mark.parametrize("design", demo_designs(), ids=lambda design: design.name)
+def test_own_copies_do_what_the_shipped_entries_do(design: Design) -> None:
+    copied = read_data(with_own(design.model_dump(mode="json", exclude_none=True)), OWN)
+    assert copied.animal.species.startswith("own-")
+    shipped, own = assess(design, CATALOGUE), assess(copied, OWN)
+    assert [(one.label, one.value, one.status) for one in own.verdicts] == [
+        (one.label, one.value, one.status) for one in shipped.verdicts
+    ]
+    assert [(one.rule, one.severity, one.number) for one in own.findings] == [
+        (one.rule, one.severity, one.number) for one in shipped.findings
+    ]
+    assert [plain(item.words) for item in shopping_list(copied, OWN)] == [
+        plain(item.words) for item in shopping_list(design, CATALOGUE)
+    ]
+    assert list(over_materials(copied, OWN)) == list(over_materials(design, CATALOGUE))
+    assert {key: len(fixes) for key, fixes in hide_fixes(own).items()} == {
+        key: len(fixes) for key, fixes in hide_fixes(shipped).items()
+    }
+    ours, theirs = Mending(own), Mending(shipped)
+    for mine, other in zip(own.wrong, shipped.wrong, strict=True):
+        assert [fix.change.words for fix in ours.fixes_for(mine)] == [
+            fix.change.words for fix in theirs.fixes_for(other)
+        ]
