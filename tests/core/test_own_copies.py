@@ -58,6 +58,16 @@ def test_own_copies_do_what_the_shipped_entries_do(design: Design) -> None:
     assert {key: len(fixes) for key, fixes in hide_fixes(own).items()} == {
         key: len(fixes) for key, fixes in hide_fixes(shipped).items()
     }
+
+
+@pytest.mark.slow
+@pytest.mark.parametrize("design", demo_designs()[:3], ids=lambda design: design.name)
+def test_what_is_too_weak_is_mended_in_the_same_ways(design: Design) -> None:
+    weak = design.model_dump(mode="json", exclude_none=True)
+    for heater in weak["heaters"]:
+        heater["watts"] /= 2
+    shipped, own = assess(read_data(weak, CATALOGUE), CATALOGUE), assess(read_data(with_own(weak), OWN), OWN)
+    assert shipped.wrong
     ours, theirs = Mending(own), Mending(shipped)
     for mine, other in zip(own.wrong, shipped.wrong, strict=True):
         assert [fix.change.words for fix in ours.fixes_for(mine)] == [
