@@ -16,6 +16,7 @@ from mitten.core.plan.hides import hide_fixes
 from mitten.core.plan.shopping import shopping_list
 from mitten.demo import demo_designs
 from tests.catalogue import CATALOGUE
+from tests.designs import mat_data
 
 OWN = replace(
     CATALOGUE,
@@ -73,3 +74,10 @@ def test_what_is_too_weak_is_mended_in_the_same_ways(design: Design) -> None:
         assert [fix.change.words for fix in ours.fixes_for(mine)] == [
             fix.change.words for fix in theirs.fixes_for(other)
         ]
+
+
+def test_a_copy_of_bare_live_tape_inside_is_a_stop_too() -> None:
+    data = mat_data(kind="heat-tape", place="on-floor", length_m=0.5, depth_m=0.1, x_m=0.3)
+    own = assess(read_data(with_own(data), OWN), OWN)
+    assert own.design.heaters[0].kind == "own-heat-tape"
+    assert "tape-inside" in {stop.rule for stop in own.stops}

@@ -46,6 +46,9 @@ class SourceKind(Entry):
     """How long it has to cool before it lights again."""
 
     burns_on_touch: bool = True
+    live_terminals: bool = False
+    """Whether its ends are live and uncovered, as those of tape that is cut to length."""
+
     service_c: float | None = None
     """Highest temperature of its own that it is made to bear, where a keeper can make it exceed that."""
 

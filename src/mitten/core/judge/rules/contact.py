@@ -25,7 +25,7 @@ def _inside(case: Case) -> Iterator[Finding]:
     for heater, place in _mats(case):
         if place == "on-floor":
             kind = case.catalogue.sources[heater.kind]
-            tape = heater.kind == "heat-tape"
+            tape = kind.live_terminals
             bare = tape and heater.cover_mm == 0
             yield Finding(
                 rule="tape-inside" if tape else "mat-inside",
