@@ -23,13 +23,12 @@ from mitten.core.judge.safety import find_dangers
 from mitten.core.physics.balance.steady import UnsolvedError
 from mitten.core.physics.reading.climate import Climate
 from mitten.core.plan.alternatives import over_materials
-from mitten.core.plan.changes import candidates as changes_for
+from mitten.core.plan.changing import candidates as changes_for
 from mitten.core.plan.hard import hard_box, hard_room
 from mitten.core.plan.mains import connected_w, load_of_control_w, most_connected_w
 from mitten.core.plan.probe_places import probe_places, probe_words
 from mitten.core.plan.search import ALONE, Brief
 from mitten.core.plan.search.screening.extras import helping_layouts, mats_of, nights_of, ultraviolet_in
-from mitten.core.plan.search.screening.layouts import lies_at_m
 from mitten.core.plan.search.screening.probing import (
     beside_the_basking_place,
     day_lights,
@@ -42,7 +41,7 @@ from mitten.core.plan.search.wants.boxes import changes_of_box, is_cold
 from mitten.core.plan.search.wants.furnish import furnish
 from mitten.core.plan.search.wants.wishes import Wishes
 from mitten.core.plan.shopping import shopping_list
-from mitten.core.plan.usual import new_heater, new_site, new_tube, new_vent
+from mitten.core.plan.usual import lies_at_m, new_heater, new_site, new_tube, new_vent
 from mitten.core.plan.year.months import months_of
 from mitten.demo import demo_designs
 from tests.briefs import ordinary_briefs

@@ -8,9 +8,9 @@ from mitten.core.design import Design, MittenError
 from mitten.core.design.editing import data_of
 from mitten.core.judge import assess
 from mitten.core.judge.days import failures_of, of_season, run
+from mitten.core.plan.changing.added import NIGHT_SOURCE, add_night_source
 from mitten.core.plan.cost import daily_use, kwh_a_year
 from mitten.core.plan.failsafe import cut_out, survivable
-from mitten.core.plan.night_source import add_night_source, sold_w
 from mitten.core.plan.search import (
     Brief,
     Plan,
@@ -55,7 +55,7 @@ def costs() -> Iterator[Any]:
 def night_sources() -> Iterator[Any]:
     """Night heat where a keeper would hang it."""
     for design in demo_designs():
-        for watts in sold_w(CATALOGUE)[:3]:
+        for watts in CATALOGUE.sources[NIGHT_SOURCE].watts_sold[:3]:
             data = data_of(design)
             add_night_source(data, CATALOGUE, watts)
             yield data["heaters"][-1], data["controls"][-1:]

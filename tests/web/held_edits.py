@@ -7,7 +7,7 @@ from typing import Any, Literal
 from mitten.core.design import Design, MittenError
 from mitten.core.design.editing import data_of
 from mitten.core.design.units import METRIC, US, Units
-from mitten.core.plan.changes import MOISTURES, ChangeKind
+from mitten.core.plan.changing.change import MOISTURES, ChangeKind
 from mitten.web.edits import (
     LED,
     NEW_VENT,
@@ -55,9 +55,14 @@ PLACES: tuple[Mapping[Literal["x_m", "y_m", "z_m"], float], ...] = (
 FIXES: tuple[tuple[ChangeKind, float], ...] = (
     ("height", 0.35), ("watts", 60.0), ("setpoint", 29.0), ("room", 22.0), ("vents", 2.0), ("misting", 150.0),
     ("moisture", float(len(MOISTURES) - 1)), ("dish", 0.3), ("uv-height", 0.4), ("insulation", 30.0), ("length", 1.5),
-    ("place", 0.4), ("hide", 0.3), ("night-source", 60.0), ("day-length", 11.0),
+    ("place", 0.4), ("hide", 0.3), ("night-source", 60.0), ("day-length", 11.0), ("along", 0.4), ("probe", 0.0),
+    ("probe", -1.0), ("thermostat", 29.0), ("day-lamp", 50.0), ("cover", 0.5), ("new-dish", 0.3), ("uv-along", 0.4),
+    ("uv-side", 0.35), ("uv-new", 0.4), ("mesh", 1.0),
 )  # fmt: skip
-NAMES_OF_FIXES = ("", "winter-day", "Main lamp", "Thermostat:day", "Thermostat:summer.night", "Ledge", "Nothing")
+NAMES_OF_FIXES = (
+    "", "winter-day", "Main lamp", "UV tube", "Thermostat", "Thermostat:day", "Thermostat:summer.night",
+    "Thermostat:winter.day", "Ledge", "water", "uvb-tube", "Nothing",
+)  # fmt: skip
 PRESETS = ("tub-80", "tank-120", "melamine-120", "mesh-cage-60", "panels:plywood", "nothing")
 
 Edit = Callable[[Design], Design | tuple[Design, PartRef]]

@@ -115,3 +115,36 @@ def test_an_entry_that_is_kept_while_a_design_is_solved_is_in_the_next_answer(
     exact = assess(design, shelf.catalogue).climate("winter-day").basking.surface_c
     assert after == pytest.approx(exact, abs=0.02)
     assert f"{after:.1f}" in client.get("/enclosures/1").text
+
+
+@pytest.mark.parametrize("sold", ["24", "24; 8", "40; 20; 20"])
+def test_gear_that_is_sold_in_few_sizes_or_in_any_order_is_taken(client: TestClient, shelf: Shelf, sold: str) -> None:
+    """A tube of one size once broke whatever hung it."""
+    lengths = "; ".join(["55 cm"] * (sold.count(";") + 1))
+    tube = {"label": "Own tube", "watts_sold": sold, "lengths_m": lengths}
+    assert client.post("/library/uvb/uvb-tube?copy=true", data=tube).status_code < 400
+    assert client.post("/library/sources/ceramic-emitter?copy=true", data={"label": "Own emitter", "watts_sold": sold})
+    watts = shelf.catalogue.sources["own-emitter"].watts_sold
+    assert list(watts) == sorted(set(watts))
+    for what in ("own-tube", "own-emitter"):
+        assert client.post("/enclosures/1/add", data={"what": what}).status_code < 400
+    names = {part.name for part in shelf.open(1).design.powered}
+    assert {"Own tube", "Own emitter"} <= names
+    assert client.get("/enclosures/1/margin?fixes=true").status_code == 200
+
+
+@pytest.mark.parametrize(
+    ("typed", "sentence"),
+    [
+        ({"watts_sold": ""}, "required"),
+        ({"watts_sold": "-5"}, "at least 1"),
+        ({"watts_sold": "8; 14", "lengths_m": "55 cm"}, "one length for each of the watts sold"),
+    ],
+)
+def test_gear_that_nobody_could_buy_is_refused_beside_its_field(
+    client: TestClient, shelf: Shelf, typed: dict[str, str], sentence: str
+) -> None:
+    answer = client.post("/library/uvb/uvb-tube?copy=true", data={"label": "Own tube", **typed})
+    assert answer.status_code == 422
+    assert sentence in answer.text
+    assert "own-tube" not in shelf.catalogue.uvb

@@ -221,6 +221,14 @@ def test_where_the_room_is_the_cause_it_is_said(client: TestClient) -> None:
     assert "no vent can help" in margin
 
 
+def test_where_no_single_change_mends_it_plans_are_pointed_at(client: TestClient) -> None:
+    """The sand tub's warm air misses what is wanted, and no change alone brings it there."""
+    margin = whole_margin(client, 4)
+    assert "No single change mends it without spoiling something else." in margin
+    assert '<a href="/enclosures/4/plans">Plans</a>' in margin
+    assert "No single change" not in client.get("/enclosures/1/margin").text, "what is right has nothing to mend"
+
+
 def test_of_two_tabs_on_one_library_entry_the_later_is_told_and_loses_nothing(client: TestClient, shelf: Shelf) -> None:
     editor = client.get("/library/meshes/steel-fine/edit").text if "steel-fine" in CATALOGUE.meshes else ""
     key = "steel-fine" if editor else next(iter(CATALOGUE.meshes))

@@ -8,7 +8,7 @@ from mitten.core.design import BadDesignError, Design
 from mitten.core.design.amounts import plain
 from mitten.core.judge import Assessment, TargetVerdict, assess, read_condition
 from mitten.core.plan import apply_change, fixes_for
-from mitten.core.plan.changes import candidates
+from mitten.core.plan.changing import candidates
 from mitten.demo import demo_designs
 from tests.catalogue import CATALOGUE
 from tests.designs import box_data, ledge_data, mat_data, read
@@ -141,7 +141,7 @@ def test_a_dish_under_the_lamp_is_not_put_there_again() -> None:
 
     def puttings(design: Design) -> list[Design]:
         offered = candidates(design, CATALOGUE, read_condition(design, "winter-day"), "humidity")
-        return [changed for change, changed in offered if change.kind == "dish"]
+        return [changed for change, changed in offered if change.kind == "dish" and "under the lamp" in change.words]
 
     (there,) = puttings(design)
     assert there.sites[-1].x_m != design.sites[-1].x_m

@@ -55,7 +55,7 @@ def test_nothing_is_offered_where_all_is_covered_or_a_hide_is_a_matter_of_choice
 
 
 def test_a_hide_of_no_known_kind_is_refused_and_names_never_meet() -> None:
-    with pytest.raises(ValueError, match="no such hide"):
+    with pytest.raises(ValueError, match="no such site"):
         apply_change(QUARRY, CATALOGUE, "hide", "basking", 0.5)
     twice = apply_change(
         apply_change(bare(QUARRY), CATALOGUE, "hide", "cool-hide", 0.2),

@@ -15,7 +15,7 @@ from mitten.core.judge.targets import TargetVerdict, Unit
 from mitten.core.plan.search import Brief, Owned, Plan, placeholder_prices, purchase_price
 from mitten.core.plan.search.nearest import shifts_k
 from mitten.core.plan.search.screening.extras import NO_MAT, NOTHING, SAME, Ultraviolet
-from mitten.core.plan.search.screening.layouts import FAR_UNDER_A_MESH_M, layouts_of, lies_at_m
+from mitten.core.plan.search.screening.layouts import FAR_UNDER_A_MESH_M, layouts_of
 from mitten.core.plan.search.screening.probing import (
     LEAST_LIT_M,
     beside_the_basking_place,
@@ -30,6 +30,7 @@ from mitten.core.plan.search.wants.boxes import changes_of_box
 from mitten.core.plan.search.wants.brief import work_of
 from mitten.core.plan.search.wants.furnish import furnish
 from mitten.core.plan.search.wants.wishes import Wishes
+from mitten.core.plan.usual import lies_at_m
 from mitten.demo import demo_designs
 from tests.catalogue import CATALOGUE
 

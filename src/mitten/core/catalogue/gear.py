@@ -1,13 +1,19 @@
 """Heat sources, ultraviolet lamps, and the fixtures that hold lamps."""
 
-from typing import Annotated, Literal
+from typing import Annotated, Literal, Self
 
-from pydantic import Field
+from pydantic import AfterValidator, Field, model_validator
 
 from mitten.core.catalogue.entry import Entry, Positive, Share
 from mitten.core.design import ControlKind, Heater, MountingPlace, SocketMaterial
 
 Family = Literal["lamp", "panel", "contact", "rock"]
+WattsSold = Annotated[tuple[Positive, ...], Field(min_length=1, max_length=40)]
+
+
+def _ascending(watts: tuple[float, ...]) -> tuple[float, ...]:
+    """In order, each once, however they were typed: the next size is the next one up."""
+    return tuple(sorted(set(watts)))
 
 
 class SourceKind(Entry):
@@ -53,8 +59,8 @@ class SourceKind(Entry):
     """Highest temperature of its own that it is made to bear, where a keeper can make it exceed that."""
 
     service_note: str = ""
-    usual_size_m: tuple[float, float] | None = None
-    watts_sold: tuple[float, ...]
+    usual_size_m: tuple[Positive, Positive] | None = None
+    watts_sold: Annotated[WattsSold, AfterValidator(_ascending)]
 
     @property
     def has_area(self) -> bool:
@@ -79,9 +85,15 @@ class UvKind(Entry):
     half_angle_deg: Positive
     face_m: Annotated[float, Field(ge=0.0, le=0.5)] = 0.0
     uvi_at_30cm: Positive
-    watts_sold: tuple[float, ...]
+    watts_sold: WattsSold
     lengths_m: tuple[Positive, ...] = ()
     """Of a tube, its length at each of the watts sold."""
+
+    @model_validator(mode="after")
+    def _as_many_lengths(self) -> Self:
+        if len(self.lengths_m) not in (0, len(self.watts_sold)):
+            raise ValueError("give one length for each of the watts sold, or none.")
+        return self
 
 
 class FixtureType(Entry):

@@ -14,7 +14,7 @@ from mitten.core.judge.outcomes import GOES_ON_MIN, Outcome, lamps_go_off_min, o
 from mitten.core.judge.outlooks import Outlook
 from mitten.core.physics.running import make_ready
 from mitten.core.physics.transient.channels import MINUTE_S
-from mitten.core.plan.night_source import free_name
+from mitten.core.plan.changing.added import free_name
 from mitten.core.plan.setpoints import HALF_DEGREES
 
 STUCK = "stuck-on"

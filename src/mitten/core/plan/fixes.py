@@ -25,7 +25,8 @@ from mitten.core.judge.targets import PERCENT, Span, judge_in, outside_by
 from mitten.core.physics.air.moisture import relative_humidity
 from mitten.core.physics.balance.steady import UnsolvedError
 from mitten.core.physics.reading.climate import Climate
-from mitten.core.plan.changes import Change, ChangeKind, Way, apply_change, candidates, day_of
+from mitten.core.plan.changing import Change, ChangeKind, Way, apply_change, candidates, day_of
+from mitten.core.plan.changing.change import BOUGHT, ONLY_LESS, ONLY_MORE
 
 MOST = 3
 COARSE = 0.5
@@ -82,14 +83,24 @@ class Mending:
         wrong = _Wrong(verdict, wrong_in(self.assessment, verdict))
         offered = candidates(self.assessment.design, self.assessment.catalogue, wrong.condition, verdict.key)
         for change, design in sorted(offered, key=lambda item: item[0].effort):
-            if change.kind in found or len(found) == most or wrong.is_out_of_reach(change):
+            is_one_more = change.kind not in found and len(found) == most
+            if is_one_more or self._is_settled(found.get(change.kind), verdict) or wrong.is_out_of_reach(change):
                 continue
             if not self.wanted():
                 raise OvertakenError("The design was changed in the meantime.")
             value = self._mended(wrong, change, design) if self._may_mend(wrong, change, design) else None
-            if value is not None:
+            if value is not None and (change.kind not in found or self._is_right_after(change, verdict)):
                 found[change.kind] = Fix(change, value)
         return tuple(found.values())
+
+    def _is_settled(self, fix: Fix | None, verdict: TargetVerdict) -> bool:
+        """Whether no other change of its kind is looked for: the least will do, or what is bought is right."""
+        return fix is not None and (fix.change.kind not in BOUGHT or self._is_right_after(fix.change, verdict))
+
+    def _is_right_after(self, change: Change, verdict: TargetVerdict) -> bool:
+        """Whether a target is wholly as wanted after a change that was worked out."""
+        after = self._wholly[change]
+        return after is not None and verdict.key not in {one.key for one in after.wrong}
 
     def _of_the_day(self, verdict: TargetVerdict) -> tuple[Fix, ...]:
         """A day as long as the nearest that is wanted."""
@@ -159,7 +170,7 @@ class Mending:
                 return None
             self._whole(change, design, {wrong.condition: climate})
         after = self._wholly[change]
-        if after is None or not _is_better(self.assessment, after):
+        if after is None or not _is_better(self.assessment, after) or not wrong.is_mended_in(after):
             return None
         climate = next((one for at, one in after.solved.items() if at.name == wrong.condition.name), None)
         return None if climate is None else self._value_there(wrong, climate)
@@ -219,12 +230,19 @@ class _Wrong:
         self._moves[change.way] = moved / abs(change.step)
 
     def is_out_of_reach(self, change: Change) -> bool:
-        """Whether another step of the same change moved the figure the wrong way, or by far too little."""
+        """Whether a change moves the figure the wrong way, or another step of it moved it so, or by far too little."""
+        if change.kind in (ONLY_LESS if self.off < 0 else ONLY_MORE):
+            return True
         moved = self._moves.get(change.way)
         if moved is None:
             return False
         towards = -copysign(moved * abs(change.step), moved * self.off)
         return towards * MORE_THAN_IN_PROPORTION <= abs(self.off)
+
+    def is_mended_in(self, after: Assessment) -> bool:
+        """Whether the target is right in every condition: one that was missed in one is not left missed in another."""
+        left = after.missed if self.verdict.beyond else after.wrong
+        return self.verdict.key not in {one.key for one in left}
 
     def is_nearly_mended_by(self, move: _Move) -> bool:
         """Whether the figure, so moved, is where it is to be, as far as the coarse grid can tell."""

@@ -12,7 +12,8 @@ from mitten.core.judge import Assessment, Finding, assess, read_condition, solve
 from mitten.core.judge.cover import NO_COVER, Cover, cover_by_temperature, hide_temperatures
 from mitten.core.judge.targets import outside_by
 from mitten.core.physics.balance.steady import UnsolvedError
-from mitten.core.plan.changes import A_PURCHASE, A_SMALL_ONE, Change, ChangeKind, apply_change
+from mitten.core.plan.changing import Change, ChangeKind, apply_change
+from mitten.core.plan.changing.change import A_PURCHASE, A_SMALL_ONE
 from mitten.core.plan.fixes import COARSE, Fix, spoils_nothing
 from mitten.core.plan.usual import meant_warm_right
 

@@ -2,9 +2,10 @@
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from typing import Literal
 
 from mitten.core.catalogue import Catalogue
-from mitten.core.design import Control, Design, Probe, Site
+from mitten.core.design import Control, Design, Heater, Probe, Site
 from mitten.core.design.amounts import length
 
 AIR_M = 0.05
@@ -31,7 +32,7 @@ class ProbePlace:
 def probe_places(design: Design, catalogue: Catalogue, control: Control) -> list[ProbePlace]:
     """Every place with a name for the probe of a control, the usual ones first."""
     return [
-        *(place for site in design.sites if site.role == "basking" for place in _at_a_basking_place(design, site)),
+        *(place for site in design.sites if site.role == "basking" for place in at_a_basking_place(design, site)),
         *_on_its_heaters(design, catalogue, control),
         *(place for site in design.sites if site.role in HIDES for place in _in_a_hide(site)),
         *in_the_air(design),
@@ -88,7 +89,16 @@ def _is_over(site: Site, probe: Probe) -> bool:
     return abs(site.x_m - probe.x_m) <= site.length_m / 2 and abs(site.y_m - probe.y_m) <= site.depth_m / 2
 
 
-def _at_a_basking_place(design: Design, site: Site) -> Iterator[ProbePlace]:
+def probe_beside(design: Design, catalogue: Catalogue, heater: Heater) -> Probe:
+    """Where the probe of a new thermostat goes: low air under a lamp, shaded; of a contact source the source itself."""
+    family = catalogue.sources[heater.kind].family
+    reads: Literal["heater", "air"] = "heater" if family in ("contact", "rock") else "air"
+    z_m = design.substrate.depth_m + AIR_M
+    return Probe(x_m=heater.x_m, y_m=heater.y_m, z_m=round(z_m, 4), reads=reads, shaded=True)
+
+
+def at_a_basking_place(design: Design, site: Site) -> Iterator[ProbePlace]:
+    """In the air beside it, and on it."""
     top_m, middle_m = site.top_m(design.substrate.depth_m), design.enclosure.length_m / 2
     away_m = site.length_m / 2 + BESIDE_M
     beside_m = max(site.x_m - away_m, middle_m) if site.x_m > middle_m else min(site.x_m + away_m, middle_m)

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from mitten.core.catalogue import Catalogue, SourceKind
+from mitten.core.catalogue import Catalogue, SourceKind, UvKind
 from mitten.core.design import LEAST_LAMP_HEIGHT_M, Design, Heater, OnWhen
 
 UNDER_THE_LID_M = 0.10
@@ -37,6 +37,12 @@ def warm_x_m(design: Design) -> float:
     if site is not None:
         return site.x_m
     return length_m * (WARM_PLACE if meant_warm_right(design) else 1.0 - WARM_PLACE)
+
+
+def lies_at_m(design: Design) -> float:
+    """Height of what the animal basks on: the basking site's top, else the ground."""
+    site = design.basking_site
+    return design.substrate.depth_m if site is None else site.top_m(design.substrate.depth_m)
 
 
 def height_inside_m(design: Design) -> float:
@@ -137,13 +143,18 @@ def at_the_warm_end(design: Design) -> dict[str, Any]:
 def new_tube(design: Design, catalogue: Catalogue, what: str) -> dict[str, Any]:
     """A UV lamp of a kind, a tube over less than half of the length."""
     kind = catalogue.uvb[what]
-    part = {"lamp": what, "watts": kind.watts_sold[1], "uvi_at_30cm": kind.uvi_at_30cm, **at_the_warm_end(design)}
+    part = {"lamp": what, "watts": _a_small_one(kind), "uvi_at_30cm": kind.uvi_at_30cm, **at_the_warm_end(design)}
     if kind.tube:
         box_m = design.enclosure.length_m
         length_m = round(TUBE_SHARE * box_m, 2)
         x_m = min(max(part["x_m"], length_m / 2), box_m - length_m / 2)
         part |= {"length_m": length_m, "x_m": round(x_m, 4)}
     return part
+
+
+def _a_small_one(kind: UvKind) -> float:
+    """The second size sold; the only one where there is no other."""
+    return kind.watts_sold[min(1, len(kind.watts_sold) - 1)]
 
 
 def new_site(design: Design, catalogue: Catalogue, role: str) -> dict[str, Any]:

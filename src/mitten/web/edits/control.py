@@ -1,13 +1,10 @@
 """Thermostats and other controls: new ones, changes of kind, and those that have nothing left to do."""
 
-from typing import Any
-
 from mitten.core.catalogue import Catalogue, targets_of
 from mitten.core.design import Control, Design, Heater
 from mitten.core.design.editing import Data
-from mitten.core.plan.probe_places import probe_places
+from mitten.core.plan.probe_places import probe_beside, probe_places
 
-LOW_AIR_M = 0.05
 FOLLOWING = ("probe", "day_c", "night_c", "summer", "cut_out_c")
 """Keys of a control that follows a probe."""
 
@@ -22,7 +19,7 @@ def settle_control(design: Design, catalogue: Catalogue, data: Data, before: Con
     if not data.get("summer"):
         data.pop("summer", None)
     if before.probe is None:
-        data["probe"] = probe_beside(design, catalogue, design.heaters_of(before)[0])
+        data["probe"] = _beside(design, catalogue, design.heaters_of(before)[0])
     if data.get("day_c") is None and data.get("night_c") is None and not before.is_thermostat:
         data["day_c"] = _usual_setpoint_c(design, catalogue)
 
@@ -35,12 +32,8 @@ def _put_probe(design: Design, catalogue: Catalogue, data: Data, before: Control
             data["probe"] = place.probe.model_dump(mode="json")
 
 
-def probe_beside(design: Design, catalogue: Catalogue, heater: Heater) -> dict[str, Any]:
-    """Low air under a lamp, shaded; of a contact source the source itself."""
-    family = catalogue.sources[heater.kind].family
-    reads = "heater" if family in ("contact", "rock") else "air"
-    z_m = design.substrate.depth_m + LOW_AIR_M
-    return {"x_m": heater.x_m, "y_m": heater.y_m, "z_m": round(z_m, 4), "reads": reads, "shaded": True}
+def _beside(design: Design, catalogue: Catalogue, heater: Heater) -> Data:
+    return probe_beside(design, catalogue, heater).model_dump(mode="json")
 
 
 def _usual_setpoint_c(design: Design, catalogue: Catalogue) -> float:
@@ -54,7 +47,7 @@ def add_control(design: Design, catalogue: Catalogue, data: Data, heater: Heater
     name = new_name({control.name for control in design.controls}, kind.label)
     control: Data = {"name": name, "kind": kind.kind, "max_watts": kind.usual_max_watts}
     if kind.kind not in ("dimmer", "timer"):
-        control |= _setpoints(design, catalogue, heater) | {"probe": probe_beside(design, catalogue, heater)}
+        control |= _setpoints(design, catalogue, heater) | {"probe": _beside(design, catalogue, heater)}
     heater_data["control"] = name
     data["controls"] = [*data.get("controls", []), control]
 

@@ -47,6 +47,9 @@ class TargetRow:
     why_none: str
     """Why nothing of the box mends it, where that is known."""
 
+    has_none: bool
+    """Whether changes were looked for, none mends it, and nobody knows why."""
+
 
 @dataclass(frozen=True)
 class OfferedFix:
@@ -116,6 +119,7 @@ def margin(
                 (sure or {}).get(verdict.condition.name, {}).get(verdict.path),
                 known.get(verdict.key, ()),
                 units.say(why_none(assessment, verdict)) if verdict in assessment.wrong else "",
+                is_looked_through and verdict in assessment.wrong,
             )
             for verdict in assessment.verdicts
         ],
@@ -153,7 +157,9 @@ def tone(assessment: Assessment) -> str:
     return "near" if assessment.usually_off else "meets"
 
 
-def _row(verdict: TargetVerdict, units: Units, interval: Interval | None, fixes: Sequence[Fix], why: str) -> TargetRow:
+def _row(
+    verdict: TargetVerdict, units: Units, interval: Interval | None, fixes: Sequence[Fix], why: str, looked: bool
+) -> TargetRow:
     scale = PERCENT if verdict.unit == "%" else 1.0
     drawn = interval and (interval[0] * scale, interval[1] * scale)
     return TargetRow(
@@ -170,6 +176,7 @@ def _row(verdict: TargetVerdict, units: Units, interval: Interval | None, fixes:
         bar=target_bar(verdict, units, drawn),
         fixes=[_offered(fix, verdict, units) for fix in fixes],
         why_none=why,
+        has_none=looked and not fixes and not why,
     )
 
 

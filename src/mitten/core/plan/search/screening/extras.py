@@ -18,7 +18,6 @@ from mitten.core.plan.search.screening.layouts import (
     Layout,
     is_out_of_place,
     layouts_of,
-    lies_at_m,
     wall_mats,
 )
 from mitten.core.plan.search.screening.probing import towards_the_middle
@@ -27,7 +26,7 @@ from mitten.core.plan.search.wants.boxes import LOW_BOX_M, is_cold
 from mitten.core.plan.search.wants.brief import Brief
 from mitten.core.plan.search.wants.figures import COOL_AIR, FIGURES, LEAST_RISE_K, UVI
 from mitten.core.plan.search.wants.wishes import Wishes
-from mitten.core.plan.usual import new_tube
+from mitten.core.plan.usual import lies_at_m, new_tube
 from mitten.core.plan.usual_box import lives_in_trees
 
 NIGHT_KINDS = ("ceramic-emitter", "carbon-projector", "radiant-panel")

@@ -8,7 +8,7 @@ from mitten.core.catalogue import Catalogue, SourceKind
 from mitten.core.design import Design
 from mitten.core.design.amounts import length
 from mitten.core.judge.rules.heat import TOO_NEAR_M
-from mitten.core.plan.usual import settled_in, usual_fixture, warm_x_m
+from mitten.core.plan.usual import lies_at_m, settled_in, usual_fixture, warm_x_m
 
 CLEARANCES_M = (0.20, 0.25, 0.30, 0.36, 0.43)
 """Heights of a lamp over what the animal lies on that are tried."""
@@ -137,12 +137,6 @@ def _clearances_m(design: Design, catalogue: Catalogue) -> tuple[float, ...]:
     clear = tuple(clear_m for clear_m in CLEARANCES_M if clear_m >= least_m)
     is_low = design.enclosure.height_m - lies_at_m(design) < LOW_M
     return (least_m, *clear) if is_low and least_m < CLEARANCES_M[0] else clear
-
-
-def lies_at_m(design: Design) -> float:
-    """Height of what the animal basks on: the basking site's top, else the ground."""
-    site = design.basking_site
-    return design.substrate.depth_m if site is None else site.top_m(design.substrate.depth_m)
 
 
 def _beside_each_other(design: Design, count: int) -> list[tuple[float, float]] | None:

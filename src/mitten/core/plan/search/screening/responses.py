@@ -25,10 +25,10 @@ from mitten.core.physics.reading.climate import Climate
 from mitten.core.physics.reading.lying import Lying
 from mitten.core.plan.search.crew import Crew
 from mitten.core.plan.search.screening.heated import Heated, heated_in
-from mitten.core.plan.search.screening.layouts import Layout, lies_at_m
+from mitten.core.plan.search.screening.layouts import Layout
 from mitten.core.plan.search.screening.probing import day_lights
 from mitten.core.plan.search.wants.figures import LEAST_RISE_K, RISING, UVI
-from mitten.core.plan.usual import warm_x_m
+from mitten.core.plan.usual import lies_at_m, warm_x_m
 
 COARSE = 0.5
 

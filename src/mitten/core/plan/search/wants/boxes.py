@@ -2,14 +2,12 @@
 
 from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
-from math import floor
 
 from mitten.core.catalogue import Catalogue, read_data, targets_of
 from mitten.core.design import BadDesignError, Design
 from mitten.core.design.amounts import centimetres
 from mitten.core.design.editing import Data, data_of
-from mitten.core.plan.changes import INSULATION_MM, scale_vents
-from mitten.core.plan.usual import meant_warm_right
+from mitten.core.plan.changing.making import INSULATION_MM, cover_mesh, scale_vents
 
 SHALLOW_MM = 15.0
 LOW_BOX_M = 0.34
@@ -17,7 +15,6 @@ LETS_THROUGH_W_MK = 0.25
 """Ground of a conductivity under this keeps the warmth of a mat below it."""
 
 HALF = 0.5
-CM = 100
 MOST_OF_A_MESH = 0.7
 OPEN_AT_LEAST_M = 0.22
 """Of a mesh so much is closed at most, and so long a piece stays open for lamps."""
@@ -67,13 +64,8 @@ INSULATE = f"put {centimetres(INSULATION_MM / 10)} of insulation on the outside 
 
 
 def _covered(design: Design, share: float) -> Data:
-    """The mesh left open over the warm end, that share of it closed."""
-    data, box = data_of(design), design.enclosure
-    open_m = floor((1 - share) * box.length_m * CM) / CM
-    data["enclosure"]["lid_mesh"] |= {
-        "length_m": open_m, "depth_m": box.depth_m, "y_m": round(box.depth_m / 2, 4),
-        "x_m": round(box.length_m - open_m / 2 if meant_warm_right(design) else open_m / 2, 4),
-    }  # fmt: skip
+    data = data_of(design)
+    cover_mesh(data, share)
     return data
 
 
