@@ -1,5 +1,6 @@
 """The library, the rule book, variants, the checklist and what hangs on the mains."""
 
+import re
 from typing import Any
 
 import pytest
@@ -81,10 +82,24 @@ def test_own_figures_judge_from_then_on_and_a_used_entry_stays(client: TestClien
 @pytest.mark.parametrize(
     ("field", "typed", "words"),
     [
-        ("targets.night_c", "30; 20", "the low end 30 is above the high end 20."),
+        ("targets.night_c", "30; 20", "The low end, 30 °C, is above the high end, 20 °C."),
         ("targets.night_c", "warm", "is not a number."),
-        ("length_m.adult", "-4", "greater than 0"),
-        ("label", "", "Field required."),
+        ("targets.night_c", "20", "Enter every figure, with a semicolon between them."),
+        ("targets.night_c", "10; 15; 20", "Too many figures: at most 2, with a semicolon between them."),
+        ("targets.humidity", "60; 300", "Must be at most 100%."),
+        ("targets.day_hours", "10; 40", "Must be at most 24."),
+        ("targets.basking_surface_c", "500; 900", "Must be at most 100 °C."),
+        ("targets.danger_body_c", "20", "is not below what is dangerous, 20 °C."),
+        ("targets.danger_body_c", "30; 40", "is not a number."),
+        ("targets.bearable.night_c", "25; 26", "25 to 26 °C does not hold all that is wanted."),
+        ("stages.hatchling.night_c", "28; 20", "The low end, 28 °C, is above the high end, 20 °C."),
+        ("stages.juvenile.basking_surface_c", "90; 95", "is not below what is dangerous"),
+        ("length_m.adult", "-4", "Must be at least 0.1 cm."),
+        ("least_box_m", "90; 45", "Enter every figure, with a semicolon between them."),
+        ("mass_g.adult", "", "Enter a number."),
+        ("group", "fish", "Must be &#39;lizard&#39;"),
+        ("basks", "perhaps", "Say yes or no."),
+        ("label", "", "Enter a name."),
     ],
 )
 def test_a_figure_that_makes_no_sense_is_refused_beside_itself(
@@ -92,8 +107,18 @@ def test_a_figure_that_makes_no_sense_is_refused_beside_itself(
 ) -> None:
     answer = client.post("/library/species/rosy-boa", data={field: typed})
     assert answer.status_code == 422
-    assert words in answer.text
+    row = re.search(f'id="e-{re.escape(field)}".*?</tr>', answer.text, re.DOTALL)
+    assert row is not None
+    assert words in row[0], "beside its field"
     assert shelf.catalogue is CATALOGUE, "nothing was kept"
+
+
+def test_a_refused_figure_is_told_in_the_keepers_units(client: TestClient) -> None:
+    client.post("/units", data={"system": "us", "back": "/"})
+    answer = client.post("/library/species/rosy-boa", data={"targets.night_c": "90; 70", "length_m.adult": "0"})
+    assert "Must be at least 0 in." in answer.text
+    answer = client.post("/library/species/rosy-boa", data={"targets.night_c": "90; 70"})
+    assert "The low end, 90 °F, is above the high end, 70 °F." in answer.text
 
 
 def test_the_rule_book_lists_every_rule(client: TestClient) -> None:

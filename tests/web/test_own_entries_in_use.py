@@ -136,8 +136,8 @@ def test_gear_that_is_sold_in_few_sizes_or_in_any_order_is_taken(client: TestCli
 @pytest.mark.parametrize(
     ("typed", "sentence"),
     [
-        ({"watts_sold": ""}, "required"),
-        ({"watts_sold": "-5"}, "at least 1"),
+        ({"watts_sold": ""}, "Enter every figure"),
+        ({"watts_sold": "-5"}, "Must be at least 0.5 W."),
         ({"watts_sold": "8; 14", "lengths_m": "55 cm"}, "one length for each of the watts sold"),
     ],
 )

@@ -6,38 +6,48 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from mitten.core.catalogue.entry import Entry, Figures, Positive
+from mitten.core.catalogue.entry import Celsius, Entry, Figures, Share, SizeM, UvIndex, odd, with_article
 from mitten.core.design import Animal, OwnRanges, Stage
+from mitten.core.design.amounts import celsius
 
 Climbs = Literal["none", "some", "strong"]
 Span = tuple[float, float]
-Size = Annotated[tuple[Positive, Positive, Positive], Field(description="length, depth, height")]
+Size = Annotated[tuple[SizeM, SizeM, SizeM], Field(description="length, depth, height")]
+BodyM = Annotated[float, Field(ge=0.001, le=12.0)]
+BodyG = Annotated[float, Field(ge=0.05, le=1e6)]
 ARID_AT_MOST = 0.55
 """An animal that wants no more humidity than this is one of dry land."""
 
-Celsius = Annotated[float, Field(ge=-20.0, le=100.0)]
+Degrees = tuple[Celsius, Celsius]
+Shares = tuple[Share, Share]
+UvIndexes = tuple[UvIndex, UvIndex]
+Irradiances = tuple[Annotated[float, Field(ge=0.0, le=2000.0)], Annotated[float, Field(ge=0.0, le=2000.0)]]
+Hours = tuple[Annotated[float, Field(ge=0.0, le=24.0)], Annotated[float, Field(ge=0.0, le=24.0)]]
 
 CAPITALS = frozenset(
     ["African", "Berber", "California", "Children's", "Chinese", "Greek", "Hermann's", "Indian", "Kenyan", "Sudan"]
 )
 """First words of names that keep their capital within a sentence."""
 
-VOWELS = "aeiou"
-
 
 class Ranges(Figures):
     """Targets as (low, high); what is left out is not said here."""
 
-    basking_surface_c: Span | None = None
-    basking_operative_c: Span | None = None
-    basking_air_c: Span | None = None
-    warm_air_c: Span | None = None
-    cool_air_c: Span | None = None
-    night_c: Span | None = None
-    humidity: Span | None = None
-    uvi: Span | None = None
-    irradiance_w_m2: Span | None = None
-    day_hours: Span | None = None
+    basking_surface_c: Degrees | None = None
+    basking_operative_c: Degrees | None = None
+    basking_air_c: Degrees | None = None
+    warm_air_c: Degrees | None = None
+    cool_air_c: Degrees | None = None
+    night_c: Degrees | None = None
+    humidity: Shares | None = None
+    uvi: UvIndexes | None = None
+    irradiance_w_m2: Irradiances | None = None
+    day_hours: Hours | None = None
+
+    @model_validator(mode="after")
+    def _ends_in_order(self) -> "Ranges":
+        _refuse_swapped_ends(self)
+        return self
 
 
 RANGES = tuple(Ranges.model_fields)
@@ -62,22 +72,51 @@ LEAST_OF_ALL: dict[str, float] = {"humidity": 0.0, "uvi": 0.0, "irradiance_w_m2"
 MOST_OF_ALL: dict[str, float] = {"humidity": 1.0, "day_hours": 24.0}
 
 
+def _told(key: str, *numbers: float) -> str:
+    """Figures of a target with their unit."""
+    if key.endswith("_c"):
+        return celsius(numbers)
+    return " to ".join(f"{number:.0%}" if key == "humidity" else f"{number:g}" for number in numbers)
+
+
+def _refuse_what_disagrees(targets: "Targets", at: str = "") -> None:
+    """What is dangerous is above what is borne, and that holds what is wanted."""
+    for key in RANGES:
+        wanted, span, danger = targets.wants(key), getattr(targets.bearable, key), targets.danger_of(key)
+        agreeing = key, f"bearable.{key}", DANGER_OF.get(key, key)
+        others = (*(f"{at}{one}" for one in agreeing), *(f"targets.{one}" for one in agreeing))
+        for path, most in ((key, wanted[1]), (f"bearable.{key}", wanted[1] if span is None else span[1])):
+            if most >= danger:
+                said = f"{_told(key, most)} is not below what is dangerous, {_told(key, danger)}."
+                raise odd(f"{at}{path}", said, others)
+        if span is not None and not span[0] <= wanted[0] <= wanted[1] <= span[1]:
+            raise odd(f"{at}bearable.{key}", f"{_told(key, *span)} does not hold all that is wanted.", others)
+
+
+def _refuse_swapped_ends(ranges: "Ranges | Targets", at: str = "") -> None:
+    for key in RANGES:
+        span: Span | None = getattr(ranges, key)
+        if span is not None and span[0] > span[1]:
+            said = f"The low end, {_told(key, span[0])}, is above the high end, {_told(key, span[1])}."
+            raise odd(f"{at}{key}", said)
+
+
 class Targets(Figures):
     """Every target as (low, high), wanted and bearable, and the danger temperatures as one number each.
 
     Wanted is the range to live in; bearable what it stands for days at a season's extreme, with the rest right.
     """
 
-    basking_surface_c: Span
-    basking_operative_c: Span
-    basking_air_c: Span
-    warm_air_c: Span
-    cool_air_c: Span
-    night_c: Span
-    humidity: Span
-    uvi: Span
-    irradiance_w_m2: Span
-    day_hours: Span
+    basking_surface_c: Degrees
+    basking_operative_c: Degrees
+    basking_air_c: Degrees
+    warm_air_c: Degrees
+    cool_air_c: Degrees
+    night_c: Degrees
+    humidity: Shares
+    uvi: UvIndexes
+    irradiance_w_m2: Irradiances
+    day_hours: Hours
     bearable: Ranges = Ranges()
     danger_body_c: Celsius
     danger_contact_c: Celsius
@@ -108,22 +147,13 @@ class Targets(Figures):
         return self.humidity[1] <= ARID_AT_MOST
 
     @model_validator(mode="after")
-    def _low_before_high(self) -> "Targets":
-        for key, value in (*self, *((f"bearable.{key}", span) for key, span in self.bearable)):
-            if isinstance(value, tuple) and value[0] > value[1]:
-                raise ValueError(f"{key}: the low end {value[0]:g} is above the high end {value[1]:g}.")
+    def _ends_in_order(self) -> "Targets":
+        _refuse_swapped_ends(self)
         return self
 
     @model_validator(mode="after")
     def _danger_above_bearable_above_wanted(self) -> "Targets":
-        for key, span in self.bearable:
-            wanted = self.wants(key)
-            if span is None:
-                continue
-            if not span[0] <= wanted[0] <= wanted[1] <= span[1]:
-                raise ValueError(f"bearable.{key}: {span[0]:g} to {span[1]:g} does not hold all that is wanted.")
-            if span[1] >= self.danger_of(key):
-                raise ValueError(f"bearable.{key}: {span[1]:g} is not below what is dangerous.")
+        _refuse_what_disagrees(self)
         return self
 
 
@@ -143,17 +173,30 @@ class Stages(Figures):
     juvenile: StageTargets = StageTargets()
 
 
-class ByStage(Figures):
-    """A figure by life stage."""
+class LengthByStage(Figures):
+    """A length by life stage, in metres."""
 
-    hatchling: Positive
-    juvenile: Positive
-    adult: Positive
+    hatchling: BodyM
+    juvenile: BodyM
+    adult: BodyM
 
     def at(self, stage: Stage) -> float:
-        """The figure at a life stage."""
-        figure: float = getattr(self, stage)
-        return figure
+        """The length at a life stage."""
+        length_m: float = getattr(self, stage)
+        return length_m
+
+
+class MassByStage(Figures):
+    """A mass by life stage, in grams."""
+
+    hatchling: BodyG
+    juvenile: BodyG
+    adult: BodyG
+
+    def at(self, stage: Stage) -> float:
+        """The mass at a life stage."""
+        mass_g: float = getattr(self, stage)
+        return mass_g
 
 
 class Species(Entry):
@@ -165,14 +208,22 @@ class Species(Entry):
     basks: bool
     burrows: bool
     climbs: Climbs
-    length_m: ByStage
-    mass_g: ByStage
-    back_m: ByStage
+    length_m: LengthByStage
+    mass_g: MassByStage
+    back_m: LengthByStage
     least_box_m: Size
     least_box_hatchling_m: Size | None = None
     least_box_juvenile_m: Size | None = None
     targets: Targets
     stages: Stages = Stages()
+
+    @model_validator(mode="after")
+    def _young_ones_agree_too(self) -> "Species":
+        for stage in ("hatchling", "juvenile"):
+            young = self.targets_at(stage)
+            _refuse_swapped_ends(young, f"stages.{stage}.")
+            _refuse_what_disagrees(young, f"stages.{stage}.")
+        return self
 
     @property
     def in_a_sentence(self) -> str:
@@ -183,8 +234,7 @@ class Species(Entry):
     @property
     def with_article(self) -> str:
         """``a rosy boa``, ``an emerald tree monitor``."""
-        name = self.in_a_sentence
-        return f"{'an' if name[0].lower() in VOWELS else 'a'} {name}"
+        return with_article(self.in_a_sentence)
 
     def at_stage(self, stage: Stage) -> str:
         """``an adult rosy boa``, ``a juvenile rosy boa``."""

@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field
+from pydantic_core import PydanticCustomError
 
 STARTING_POINT = "starting point to verify"
 
@@ -12,6 +13,21 @@ class Figures(BaseModel):
     """Frozen figures within an entry."""
 
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
+
+
+NOT_AS_VOWELS = ("uv", "uni", "us", "eu", "one")
+"""How words begin that are said with a consonant, though they are written with a vowel."""
+
+
+def with_article(words: str) -> str:
+    """``a ceramic emitter``, ``an incandescent reflector``, ``a UV tube``."""
+    begins = words.lower()
+    return f"{'an' if begins[:1] in tuple('aeiou') and not begins.startswith(NOT_AS_VOWELS) else 'a'} {words}"
+
+
+def odd(path: str, said: str, others: tuple[str, ...] = ()) -> PydanticCustomError:
+    """A figure that does not agree with others: its path below what is checked, theirs, and what is said of it."""
+    return PydanticCustomError("odd_figure", "{path}: {said}", {"path": path, "said": said, "others": others})
 
 
 class Entry(Figures):
@@ -28,10 +44,27 @@ class Entry(Figures):
         # By hand, because notes are a mapping; equal entries have the same, and entries of a table differ in it.
         return hash((type(self), self.label, self.origin))
 
+    @property
+    def with_article(self) -> str:
+        """Its label with an article, as it stands within a sentence."""
+        return with_article(self.label)
+
     def origin_of(self, path: str) -> str:
         """Where one figure comes from."""
         return self.notes.get(path, self.origin)
 
 
 Share = Annotated[float, Field(ge=0.0, le=1.0)]
-Positive = Annotated[float, Field(gt=0.0)]
+Positive = Annotated[float, Field(gt=0.0, le=1e6)]
+
+# Bounds of what there is, wide of all that is sold or lives: a slip of the keyboard is told from a figure.
+Celsius = Annotated[float, Field(ge=-20.0, le=100.0)]
+ServiceCelsius = Annotated[float, Field(ge=30.0, le=2000.0)]
+ConductivityWMK = Annotated[float, Field(ge=0.01, le=500.0)]
+HeatCapacityMJM3K = Annotated[float, Field(ge=0.005, le=10.0)]
+Emissivity = Annotated[float, Field(ge=0.02, le=1.0)]
+Watts = Annotated[float, Field(ge=0.5, le=5000.0)]
+HalfAngleDeg = Annotated[float, Field(ge=3.0, le=80.0)]
+FaceM = Annotated[float, Field(ge=0.0, le=0.5)]
+SizeM = Annotated[float, Field(ge=0.01, le=12.0)]
+UvIndex = Annotated[float, Field(ge=0.0, le=50.0)]

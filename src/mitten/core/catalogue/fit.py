@@ -43,7 +43,7 @@ def faults_of_heaters(design: Design, kinds: Mapping[str, SourceKind]) -> Iterat
         if kind.family == "lamp":
             yield from _height_faults(design, path, heater)
         elif heater.above_mesh:
-            yield Fault(f"{path}.above_mesh", f"a {kind.label} does not hang above a mesh.")
+            yield Fault(f"{path}.above_mesh", f"{kind.with_article} does not hang above a mesh.")
     hung: dict[str, Sequence[_Hanging]] = {"lights": design.lights, "uvb": design.uvb}
     for key, lights in hung.items():
         for index, light in enumerate(lights):
@@ -54,14 +54,14 @@ def faults_of_heaters(design: Design, kinds: Mapping[str, SourceKind]) -> Iterat
 def _place_faults(path: str, heater: Heater, kind: SourceKind) -> Iterator[Fault]:
     if heater.place is not None and heater.place not in kind.places:
         allowed = " or ".join(f"'{place}'" for place in kind.places)
-        yield Fault(f"{path}.place", f"a {kind.label} cannot be placed '{heater.place}'; it goes {allowed}.")
+        yield Fault(f"{path}.place", f"{kind.with_article} cannot be placed '{heater.place}'; it goes {allowed}.")
 
 
 def _size_faults(design: Design, path: str, heater: Heater, kind: SourceKind) -> Iterator[Fault]:
     if not kind.has_area:
         return
     if heater.length_m is None or heater.depth_m is None:
-        yield Fault(path, f"a {kind.label} covers an area: give its length and depth.")
+        yield Fault(path, f"{kind.with_article} covers an area: give its length and depth.")
         return
     place, box = kind.place_of(heater), design.enclosure
     if place in ("wall", "hide-roof"):

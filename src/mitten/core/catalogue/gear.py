@@ -1,14 +1,31 @@
 """Heat sources, ultraviolet lamps, and the fixtures that hold lamps."""
 
+from collections.abc import Mapping
 from typing import Annotated, Literal, Self
 
 from pydantic import AfterValidator, Field, model_validator
 
-from mitten.core.catalogue.entry import Entry, Positive, Share
+from mitten.core.catalogue.entry import (
+    Entry,
+    FaceM,
+    HalfAngleDeg,
+    ServiceCelsius,
+    Share,
+    SizeM,
+    UvIndex,
+    Watts,
+    odd,
+    with_article,
+)
 from mitten.core.design import ControlKind, Heater, MountingPlace, SocketMaterial
 
 Family = Literal["lamp", "panel", "contact", "rock"]
-WattsSold = Annotated[tuple[Positive, ...], Field(min_length=1, max_length=40)]
+PLACES_OF: Mapping[Family, tuple[MountingPlace, ...]] = {
+    "lamp": ("air",), "panel": ("ceiling",), "contact": ("under-floor", "on-floor", "wall", "hide-roof"),
+    "rock": ("on-floor",),
+}  # fmt: skip
+RADIATES = ("emitter_k", "radiating_area_m2", "family")
+WattsSold = Annotated[tuple[Watts, ...], Field(min_length=1, max_length=40)]
 
 
 def _ascending(watts: tuple[float, ...]) -> tuple[float, ...]:
@@ -26,14 +43,14 @@ class SourceKind(Entry):
     """
 
     family: Family
-    places: tuple[MountingPlace, ...]
+    places: Annotated[tuple[MountingPlace, ...], Field(min_length=1)]
     radiant_share: Share = 0.0
-    half_angle_deg: Positive = 60.0
+    half_angle_deg: HalfAngleDeg = 60.0
     beam_share: Share = 0.0
     isotropic_when_bare: bool = False
-    emitter_k: Positive | None = None
-    radiating_area_m2: Positive | None = None
-    face_m: Annotated[float, Field(ge=0.0, le=0.5)] = 0.0
+    emitter_k: Annotated[float, Field(ge=500.0, le=6000.0)] | None = None
+    radiating_area_m2: Annotated[float, Field(ge=0.0005, le=1.0)] | None = None
+    face_m: FaceM = 0.0
     """Width of the face that a lamp shines from."""
 
     arc_share: Share = 0.0
@@ -55,12 +72,22 @@ class SourceKind(Entry):
     live_terminals: bool = False
     """Whether its ends are live and uncovered, as those of tape that is cut to length."""
 
-    service_c: float | None = None
+    service_c: ServiceCelsius | None = None
     """Highest temperature of its own that it is made to bear, where a keeper can make it exceed that."""
 
     service_note: str = ""
-    usual_size_m: tuple[Positive, Positive] | None = None
+    usual_size_m: tuple[SizeM, SizeM] | None = None
     watts_sold: Annotated[WattsSold, AfterValidator(_ascending)]
+
+    @model_validator(mode="after")
+    def _shines_and_lies_as_its_family_does(self) -> Self:
+        if self.family == "lamp" and self.emitter_k is None and self.radiating_area_m2 is None:
+            raise odd("emitter_k", "Give the emitter's temperature, or the area that it radiates from.", RADIATES)
+        strange = [place for place in self.places if place not in PLACES_OF[self.family]]
+        if strange:
+            goes = " or ".join(PLACES_OF[self.family])
+            raise odd("places", f"What is {with_article(self.family)} goes {goes}, not {strange[0]}.", ("family",))
+        return self
 
     @property
     def has_area(self) -> bool:
@@ -82,11 +109,11 @@ class UvKind(Entry):
 
     tube: bool
     radiant_share: Share
-    half_angle_deg: Positive
-    face_m: Annotated[float, Field(ge=0.0, le=0.5)] = 0.0
-    uvi_at_30cm: Positive
+    half_angle_deg: HalfAngleDeg
+    face_m: FaceM = 0.0
+    uvi_at_30cm: Annotated[UvIndex, Field(gt=0.0)]
     watts_sold: WattsSold
-    lengths_m: tuple[Positive, ...] = ()
+    lengths_m: tuple[SizeM, ...] = ()
     """Of a tube, its length at each of the watts sold."""
 
     @model_validator(mode="after")
@@ -99,13 +126,13 @@ class UvKind(Entry):
 class FixtureType(Entry):
     """A construction of fixture and what one usually is rated for and has."""
 
-    usual_max_watts: Positive
+    usual_max_watts: Watts
     usual_socket: SocketMaterial
     has_guard: bool
     encloses: bool
     """A dome around the lamp: its body heat mostly stays above the lid."""
     vented: bool
-    shell_area_m2: Positive | None = None
+    shell_area_m2: Annotated[float, Field(ge=0.001, le=1.0)] | None = None
     """Outer area of a dome, which warms."""
 
 
@@ -113,5 +140,5 @@ class ControlType(Entry):
     """A construction of control, and what one is usually rated for."""
 
     kind: ControlKind
-    usual_max_watts: Positive
+    usual_max_watts: Watts
     note: str = ""

@@ -1,10 +1,10 @@
 """What panels, ground, sites and meshes are made of."""
 
-from typing import Self
+from typing import Annotated, Self
 
-from pydantic import model_validator
+from pydantic import Field, model_validator
 
-from mitten.core.catalogue.entry import Entry, Positive, Share
+from mitten.core.catalogue.entry import ConductivityWMK, Emissivity, Entry, HeatCapacityMJM3K, ServiceCelsius, Share
 from mitten.core.design import GroundMoisture
 
 WATER_HELD: dict[GroundMoisture, float] = {"dry": 0.0, "damp": 1 / 3, "wet": 1.0}
@@ -14,12 +14,12 @@ WATER_HELD: dict[GroundMoisture, float] = {"dry": 0.0, "damp": 1 / 3, "wet": 1.0
 class PanelMaterial(Entry):
     """A sheet: conduction, storage, and what it does with shortwave and longwave radiation."""
 
-    conductivity_w_mk: Positive
-    heat_capacity_mj_m3k: Positive
+    conductivity_w_mk: ConductivityWMK
+    heat_capacity_mj_m3k: HeatCapacityMJM3K
     short_reflectance: Share
     short_transmittance: Share
-    emissivity: Share
-    service_c: float
+    emissivity: Emissivity
+    service_c: ServiceCelsius
     """Highest temperature it is made to bear for long."""
 
     @model_validator(mode="after")
@@ -32,14 +32,14 @@ class PanelMaterial(Entry):
 class Ground(Entry):
     """A substrate; conductivity and storage grow as it takes up water."""
 
-    conductivity_dry_w_mk: Positive
-    conductivity_damp_w_mk: Positive
-    conductivity_wet_w_mk: Positive
-    heat_capacity_dry_mj_m3k: Positive
-    heat_capacity_wet_mj_m3k: Positive
+    conductivity_dry_w_mk: ConductivityWMK
+    conductivity_damp_w_mk: ConductivityWMK
+    conductivity_wet_w_mk: ConductivityWMK
+    heat_capacity_dry_mj_m3k: HeatCapacityMJM3K
+    heat_capacity_wet_mj_m3k: HeatCapacityMJM3K
     short_absorptance: Share
-    emissivity: Share
-    service_c: float
+    emissivity: Emissivity
+    service_c: ServiceCelsius
 
     def conductivity_w_mk(self, moisture: GroundMoisture) -> float:
         """Conductivity at that moisture."""
@@ -58,17 +58,17 @@ class Ground(Entry):
 class SiteMaterial(Entry):
     """What a ledge, perch or hide roof is made of."""
 
-    conductivity_w_mk: Positive
-    heat_capacity_mj_m3k: Positive
+    conductivity_w_mk: ConductivityWMK
+    heat_capacity_mj_m3k: HeatCapacityMJM3K
     short_absorptance: Share
-    emissivity: Share
-    service_c: float
+    emissivity: Emissivity
+    service_c: ServiceCelsius
 
 
 class MeshType(Entry):
     """A wire mesh: the open share seen straight on, and what the wire does."""
 
-    open_share: Share
+    open_share: Annotated[float, Field(ge=0.01, le=1.0)]
     wire_short_absorptance: Share
-    wire_emissivity: Share
-    service_c: float
+    wire_emissivity: Emissivity
+    service_c: ServiceCelsius

@@ -32,6 +32,11 @@ def plain(text: str) -> str:
     return text.replace(FIRST, "").replace(LAST, "")
 
 
+def capital(words: str) -> str:
+    """Words as they begin a sentence."""
+    return words[:1].upper() + words[1:]
+
+
 Numbers = float | tuple[float, ...]
 
 

@@ -9,6 +9,7 @@ import numpy as np
 
 from mitten.core.catalogue import Catalogue
 from mitten.core.design import BadDesignError, Control, Design, Fault
+from mitten.core.design.amounts import capital
 from mitten.core.judge.conditions import Condition, read_condition
 from mitten.core.physics.reading.climate import Climate
 from mitten.core.physics.reading.sensors import out_of_the_box, sensor_of
@@ -60,7 +61,7 @@ class Failure:
     def label(self) -> str:
         """In words: ``Thermostat stuck on``."""
         words = f"'{self.name}' dead" if self.kind == "dead" else FAILURES[self.kind]
-        return words if self.kind == "dead" else words[:1].upper() + words[1:]
+        return words if self.kind == "dead" else capital(words)
 
     @property
     def text(self) -> str:

@@ -2,6 +2,7 @@
 
 from mitten.core.catalogue import Catalogue, targets_of
 from mitten.core.design import Control, Design, Heater
+from mitten.core.design.amounts import capital
 from mitten.core.design.editing import Data
 from mitten.core.plan.probe_places import probe_beside, probe_places
 
@@ -61,7 +62,7 @@ def _setpoints(design: Design, catalogue: Catalogue, heater: Heater) -> Data:
 
 def new_name(taken: set[str], label: str) -> str:
     """A label as a name, with a number where it is taken."""
-    word = label[:1].upper() + label[1:]
+    word = capital(label)
     return next(name for name in (word, *(f"{word} {number}" for number in range(2, 60))) if name not in taken)
 
 

@@ -10,7 +10,7 @@ from typing import Any, Literal, Union, get_args, get_origin
 from pydantic import BaseModel, ValidationError
 
 from mitten.core.catalogue import TABLES, Entry, check_entry
-from mitten.core.design.amounts import centimetres
+from mitten.core.design.amounts import capital, centimetres
 from mitten.core.design.units import (
     ANGLE,
     LENGTH,
@@ -60,6 +60,8 @@ class Leaf:
     value: Any
     quantity: Quantity
     choices: Sequence[str] = ()
+    is_several: bool = False
+    """Whether it is a range or a list."""
 
     @property
     def is_flag(self) -> bool:
@@ -105,9 +107,8 @@ def _leaves(model: type[BaseModel], content: Mapping[str, Any], prefix: str) -> 
         if nested is not None:
             yield from _leaves(nested, value or {}, f"{prefix}{name}.")
         else:
-            yield Leaf(
-                f"{prefix}{name}", _label(prefix, name), value, quantity_of(name, prefix), _choices(field.annotation)
-            )
+            choices, several = _choices(field.annotation), _is_several(field.annotation)
+            yield Leaf(f"{prefix}{name}", _label(prefix, name), value, quantity_of(name, prefix), choices, several)
 
 
 def _model_in(annotation: Any) -> type[BaseModel] | None:
@@ -120,6 +121,10 @@ def _choices(annotation: Any) -> tuple[str, ...]:
     if get_origin(annotation) in (Union, UnionType):
         return next((_choices(one) for one in get_args(annotation) if get_origin(one) is Literal), ())
     return ()
+
+
+def _is_several(annotation: Any) -> bool:
+    return get_origin(annotation) is tuple or any(_is_several(one) for one in get_args(annotation))
 
 
 def quantity_of(name: str, prefix: str = "") -> Quantity:
@@ -153,22 +158,24 @@ def read_entry(table: str, before: Entry, typed: Typed, units: Units) -> Entry:
         EditError: with a sentence beside each field that is refused.
     """
     content, sentences = before.model_dump(mode="json", exclude_none=True), dict[str, str]()
+    changed = []
     for leaf in leaves_of(table, before):
         text = typed.get(leaf.path)
         if text is None or text.strip() == leaf.shown(units):
             continue
+        changed.append(leaf.path)
         try:
             put_at(content, leaf.path, _value(leaf, text.strip(), units))
             _hold_what_is_wanted(content, leaf.path)
         except BadQuantityError as error:
-            sentences[leaf.path] = str(error)
+            sentences[leaf.path] = units.say(str(error))
     if sentences:
         raise EditError("entry", sentences, typed)
     content["notes"] = _notes(table, before, content, typed)
     try:
         return check_entry(table, content)
     except ValidationError as error:
-        raise EditError("entry", _sentences(error), typed) from None
+        raise EditError("entry", fault_sentences(table, before, error, units, changed), typed) from None
 
 
 def _notes(table: str, before: Entry, content: dict[str, Any], typed: Typed) -> dict[str, str]:
@@ -191,11 +198,13 @@ def _value(leaf: Leaf, text: str, units: Units) -> Any:
     if not text:
         return None
     if leaf.is_flag:
+        if text not in (YES, NO):
+            raise BadQuantityError("Say yes or no.")
         return text == YES
+    if leaf.is_several:
+        return _several(leaf, text, units)
     if leaf.choices or isinstance(leaf.value, str):
         return text
-    if isinstance(leaf.value, (list, tuple)) or BETWEEN.search(text):
-        return _several(leaf, text, units)
     return units.read(leaf.quantity, text)
 
 
@@ -207,13 +216,49 @@ def _several(leaf: Leaf, text: str, units: Units) -> list[Any]:
     return [units.read(leaf.quantity, part) for part in parts]
 
 
-def _sentences(error: ValidationError) -> dict[str, str]:
-    """What Pydantic refuses, by the path of the field."""
-    found = {}
+def fault_sentences(
+    table: str, before: Entry, error: ValidationError, units: Units, changed: Sequence[str]
+) -> dict[str, str]:
+    """What is refused, by the path of the figure, in words and the keeper's units: of figures that do not agree, by
+    that of one that was changed.
+    """
+    leaves, found = {leaf.path: leaf for leaf in leaves_of(table, before)}, dict[str, str]()
     for fault in error.errors():
-        path = ".".join(str(step) for step in fault["loc"] if not isinstance(step, int))
-        found[path] = fault["msg"].removeprefix("Value error, ").rstrip(".") + "."
+        steps = [str(step) for step in fault["loc"] if not isinstance(step, int)]
+        said = fault.get("ctx", {})
+        if fault["type"] == "odd_figure":
+            path = ".".join((*steps, said["path"]))
+            others = [".".join((*steps, one)) for one in said["others"]]
+            found[next((one for one in (path, *others) if one in changed), path)] = units.say(said["said"])
+            continue
+        path = ".".join(steps)
+        # Of several figures of one field the first that is refused is told.
+        found.setdefault(path, _said(fault["type"], said, leaves.get(path), units))
     return found
+
+
+LIMITS = {
+    "greater_than": ("gt", "Must be more than"), "greater_than_equal": ("ge", "Must be at least"),
+    "less_than": ("lt", "Must be less than"), "less_than_equal": ("le", "Must be at most"),
+}  # fmt: skip
+
+
+def _said(kind: str, context: Mapping[str, Any], leaf: Leaf | None, units: Units) -> str:
+    """One refusal as a sentence."""
+    if kind == "value_error":
+        return capital(str(context["error"]))
+    if kind in LIMITS and leaf is not None:
+        key, words = LIMITS[kind]
+        return f"{words} {units.say_with_unit(leaf.quantity, context[key])}."
+    if kind == "literal_error":
+        return f"Must be {context['expected']}."
+    if kind == "string_too_long":
+        return f"Too long: at most {context['max_length']} letters."
+    if kind == "too_long":
+        return f"Too many figures: at most {context['max_length']}, with a semicolon between them."
+    if leaf is not None and (isinstance(leaf.value, str) or leaf.choices):
+        return "Enter a name." if leaf.path == "label" else "Enter a word."
+    return "Enter every figure, with a semicolon between them." if leaf and leaf.is_several else "Enter a number."
 
 
 def key_of(label: str, taken: Mapping[str, object]) -> str:

@@ -15,6 +15,7 @@ from pydantic import BaseModel
 
 from mitten.core.catalogue import Catalogue, read_data
 from mitten.core.design import BadDesignError, Design, Fault, MittenError
+from mitten.core.design.amounts import capital
 from mitten.core.design.daylight import ANY_YEAR
 from mitten.core.design.editing import Data, data_of
 from mitten.core.design.units import PLAIN, BadQuantityError, Quantity, Units
@@ -257,7 +258,7 @@ def read_edited(
         came_from = _only_change(data, before, typed, prefix)
         for fault in error.faults:
             key = came_from or _key_of(fault, prefix, typed)
-            said = units.say(fault.sentence[:1].upper() + fault.sentence[1:])
+            said = units.say(capital(fault.sentence))
             if said not in sentences.get(key, ""):
                 sentences[key] = f"{sentences[key]} {said}" if key in sentences else said
         raise EditError(form, sentences, typed, _parts_named(data, error)) from None

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from mitten.core.design import Heater
-from mitten.core.design.amounts import celsius, length, millimetres
+from mitten.core.design.amounts import capital, celsius, length, millimetres
 from mitten.core.judge.finding import Case, Finding, Rule, rule
 
 MOST_OF_THE_FLOOR = 0.5
@@ -31,7 +31,7 @@ def _inside(case: Case) -> Iterator[Finding]:
                 rule="tape-inside" if tape else "mat-inside",
                 severity="stop" if bare else "warn",
                 title=f"'{heater.name}' lies {'bare ' if bare else ''}inside the box",
-                reason=f"A {kind.label} inside gets wet, is dug up and bent"
+                reason=f"{capital(kind.with_article)} inside gets wet, is dug up and bent"
                 + (", and its terminals are live where the animal is." if tape else "."),
                 number=f"{heater.watts:g} W under {millimetres(case.design.substrate.depth_mm)} of ground",
                 remedy="Lay it under the floor, with a gap of air below the box.",

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from mitten.core.design import Control, Heater, Site
-from mitten.core.design.amounts import celsius, kelvin, length
+from mitten.core.design.amounts import capital, celsius, kelvin, length
 from mitten.core.judge.finding import Case, Finding, Rule, by_day, rule
 from mitten.core.physics.reading.probes import beam_error_k
 
@@ -36,8 +36,8 @@ def _needs_a_thermostat(case: Case) -> Iterator[Finding]:
             rule="needs-a-thermostat",
             severity="stop" if harms else "warn",
             title=f"'{heater.name}' has no thermostat",
-            reason=f"A {kind.label} gives {_its_power(heater)} whatever the room does; the hottest surface or base is "
-            f"{celsius(hottest_c, 0)} {condition.when}.",
+            reason=f"{capital(kind.with_article)} gives {_its_power(heater)} whatever the room does; "
+            f"the hottest surface or base is {celsius(hottest_c, 0)} {condition.when}.",
             number=f"{celsius(hottest_c, 0)}, limit {celsius(case.targets.danger_contact_c)}",
             remedy="Put it on a thermostat, its probe where the animal meets the heat.",
         )
@@ -57,7 +57,7 @@ def _cannot_be_dimmed(case: Case) -> Iterator[Finding]:
                 rule="cannot-be-dimmed",
                 severity="stop",
                 title=f"'{heater.name}' cannot be dimmed or switched by a thermostat",
-                reason=kind.service_note or f"A {kind.label} is made for full power.",
+                reason=kind.service_note or f"{capital(kind.with_article)} is made for full power.",
                 number=f"{heater.watts:g} W",
                 remedy="Run it on a timer at full power, and hold the temperature by its height and wattage.",
             )

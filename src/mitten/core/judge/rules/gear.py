@@ -6,7 +6,7 @@ from math import inf
 
 from mitten.core.catalogue import Catalogue
 from mitten.core.design import Fixture, Heater
-from mitten.core.design.amounts import celsius, length
+from mitten.core.design.amounts import capital, celsius, length
 from mitten.core.judge.finding import Case, Finding, Rule, rule
 from mitten.core.judge.reach import footings, stretch_m
 from mitten.core.physics.radiation.sources import PANEL_THICKNESS_M, is_guarded
@@ -189,8 +189,8 @@ def _unvented_dome(case: Case) -> Iterator[Finding]:
                 rule="unvented-dome",
                 severity="stop",
                 title=f"'{heater.name}' is in a dome without vents",
-                reason=f"A {kind.label} heats its fixture more than other lamps do; without vents socket and lead "
-                "bake.",
+                reason=f"{capital(kind.with_article)} heats its fixture more than other lamps do; "
+                "without vents socket and lead bake.",
                 number=f"{heater.watts:g} W in a dome for usually {fixture.usual_max_watts:g} W",
                 remedy="Use a large vented dome or an open wire fixture with a ceramic socket.",
             )

@@ -7,7 +7,7 @@ from math import ceil
 
 from mitten.core.catalogue import Catalogue, read_data
 from mitten.core.design import BadDesignError, Design
-from mitten.core.design.amounts import celsius
+from mitten.core.design.amounts import capital, celsius
 from mitten.core.design.editing import data_of
 from mitten.core.plan.search.crew import ALONE, Crew
 from mitten.core.plan.search.search import Progress, class_of
@@ -81,7 +81,7 @@ def _changed(plan: Plan, step: int) -> Iterator[tuple[str, Design]]:
     for change in (
         changes_of_box(plan.candidate.furnished.design, plan.assessment.catalogue).values() if step == 0 else ()
     ):
-        yield change.words[:1].upper() + change.words[1:], change.design
+        yield capital(change.words), change.design
 
 
 ROOM = "Keep the room"

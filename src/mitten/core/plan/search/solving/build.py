@@ -7,6 +7,7 @@ from typing import Any
 
 from mitten.core.catalogue import Catalogue, SourceKind, read_data
 from mitten.core.design import Control, Design
+from mitten.core.design.amounts import capital
 from mitten.core.design.editing import Data, data_of
 from mitten.core.judge import read_condition
 from mitten.core.physics.balance.thermostats import Regulated
@@ -186,7 +187,7 @@ def assembled(candidate: Candidate, name: str, catalogue: Catalogue) -> Design:
 
 
 def _mains(candidate: Candidate, kind: SourceKind) -> list[Data]:
-    label = kind.label[:1].upper() + kind.label[1:]
+    label = capital(kind.label)
     heaters = with_watts(candidate.layout, candidate.watts)
     for number, heater in enumerate(heaters, 1):
         heater |= {"name": label if number == 1 else f"{label} {number}", "on": "day"}
