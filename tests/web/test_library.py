@@ -13,6 +13,7 @@ from mitten.core.judge.rulebook import RULE_NAMES
 from mitten.core.physics.balance.steady import NotSettledError
 from mitten.core.physics.reading.climate import Climate
 from mitten.store import Shelf
+from mitten.web.edits.entries import leaves_of
 from tests.catalogue import CATALOGUE
 
 
@@ -203,3 +204,28 @@ def test_a_name_that_stands_for_another_state_is_asked_about_first(client: TestC
     assert [one.number for one in shelf.variants(1)] == [1]
     client.post("/enclosures/1/variants", data={"name": "First", "replace": "true"})
     assert [one.number for one in shelf.variants(1)] == [2]
+
+
+ODD = ("5; 37", "3 to 4 to 5", "-40", "1e400", "nan", "0", "1000000", "", "warm")
+LIBRARY_WORDS = ("Input should", "Field required", "Tuple should", "validation", "_c", "_m2")
+"""What the checking library and the keys of the file would say."""
+
+
+@pytest.mark.slow
+@pytest.mark.parametrize("table", TABLES)
+def test_whatever_is_typed_into_a_figure_is_taken_or_refused_in_words(client: TestClient, table: str) -> None:
+    key, entry = next(iter(getattr(CATALOGUE, table).items()))
+    leaves = leaves_of(table, entry)
+    for leaf in leaves[:: len(leaves) // 20 + 1]:
+        for typed in ODD:
+            answer = client.post(f"/library/{table}/{key}?copy=true", data={"label": "Own", leaf.path: typed})
+            assert answer.status_code in (200, 422), (leaf.path, typed)
+            for said in re.findall(r'class="[^"]*fault[^"]*"[^>]*>([^<]*)', answer.text):
+                assert not any(word in said for word in LIBRARY_WORDS), (leaf.path, typed, said)
+
+
+def test_a_lamp_shines_from_something_and_a_kind_lies_where_its_family_does(client: TestClient) -> None:
+    answer = client.post("/library/sources/halogen-flood?copy=true", data={"label": "Own", "emitter_k": ""})
+    assert "Give the emitter&#39;s temperature, or the area that it radiates from." in answer.text
+    answer = client.post("/library/sources/heat-mat?copy=true", data={"label": "Own", "places": "wall; air"})
+    assert "A contact source goes under-floor or on-floor or wall or hide-roof, not air." in answer.text

@@ -18,6 +18,7 @@ from mitten.core.catalogue.entry import (
     with_article,
 )
 from mitten.core.design import ControlKind, Heater, MountingPlace, SocketMaterial
+from mitten.core.design.amounts import capital
 
 Family = Literal["lamp", "panel", "contact", "rock"]
 PLACES_OF: Mapping[Family, tuple[MountingPlace, ...]] = {
@@ -86,7 +87,9 @@ class SourceKind(Entry):
         strange = [place for place in self.places if place not in PLACES_OF[self.family]]
         if strange:
             goes = " or ".join(PLACES_OF[self.family])
-            raise odd("places", f"What is {with_article(self.family)} goes {goes}, not {strange[0]}.", ("family",))
+            raise odd(
+                "places", f"{capital(with_article(self.family))} source goes {goes}, not {strange[0]}.", ("family",)
+            )
         return self
 
     @property
