@@ -9,6 +9,7 @@ from mitten.core.plan.search.screening.extras import SAME
 from mitten.core.plan.search.screening.screen import Candidate
 from mitten.core.plan.search.search import Progress, class_of
 from mitten.core.plan.search.solving.plan import Plan
+from mitten.core.plan.search.wants.furnish import DAMP, WET
 
 MOST_REJECTED = 3
 
@@ -40,7 +41,9 @@ def asked_of_the_box(plan: Plan) -> list[str]:
     words = [f"mist {millilitres(ground.misting_ml_day)} a day"] if misting > 0 else []
     before, after = (one.enclosure.underside.raised for one in (plan.candidate.furnished.design, plan.design))
     feet = ["stand the box on feet, with a gap of air under the mat"] if after and not before else []
-    return [*plan.candidate.furnished.changes, *feet, *words]
+    is_wetter = ground.moisture == "wet" != plan.candidate.furnished.design.substrate.moisture
+    changes = [one for one in plan.candidate.furnished.changes if not (is_wetter and one == DAMP)]
+    return [*changes, *feet, *([WET] if is_wetter else []), *words]
 
 
 def night_words(plan: Plan) -> str:

@@ -26,8 +26,8 @@ from mitten.core.plan.search.screening.probing import (
 from mitten.core.plan.search.screening.responses import COARSE, raise_box, with_watts
 from mitten.core.plan.search.screening.screen import Candidate
 from mitten.core.plan.search.screening.spending import control_type
-from mitten.core.plan.search.solving.water import water
-from mitten.core.plan.search.wants.furnish import WANTS_DAMP
+from mitten.core.plan.search.solving.water import dried, water
+from mitten.core.plan.search.wants.boxes import WANTS_DAMP
 from mitten.core.plan.search.wants.wishes import Wishes
 
 DAY_CONTROL, NIGHT_CONTROL, AIR_CONTROL, MAT_CONTROL = (
@@ -67,7 +67,12 @@ def build(candidate: Candidate, name: str, catalogue: Catalogue) -> Design:
     exactly, setting = wishes.targets.humidity[0] < WANTS_DAMP, _Setting(catalogue, candidate, wishes)
     first = setting.of(design, exactly)
     wet = water(first, catalogue)
-    return first if exactly and wet == first else setting.of(wet, True)
+    if exactly and wet == first:
+        return first
+    set_wet = setting.of(wet, True)
+    # The settings found with that water heat less or later: what they leave in the air may be too much.
+    left = dried(set_wet, catalogue)
+    return set_wet if left == set_wet else setting.of(left, True)
 
 
 class _Setting:

@@ -24,21 +24,40 @@ WINTER = ["winter-day", "winter-night"]
 
 
 def water(design: Design, catalogue: Catalogue) -> Design:
-    """A design with the least misting that brings a usual day's humidity to what is wanted, as far as the dampest night
+    """A design with the least water that brings a usual day's humidity to what is wanted, as far as the dampest night
     bears it, and the heat keeps up with what evaporates; with less water where it is too damp.
     """
     air = _Air(design, catalogue)
     if air.is_too_damp(design):
-        return next((one for one in _drier(design, catalogue) if not air.is_too_damp(one)), design)
+        return _dried(design, air)
     if air.is_damp_enough(design):
         return design
-    wetter = [_with_ground(design, catalogue, misting_ml_day=one) for one in _levels(design)]
+    wetter = list(_wetter(design, catalogue))
     usually = bisect_left(wetter, True, key=air.is_usually_damp_enough)
     enough = next((level for level in range(usually, len(wetter)) if air.is_borne(wetter[level])), len(wetter))
     if enough and not air.is_warm_enough(wetter[min(enough, len(wetter) - 1)]):
         enough = bisect_left(wetter, True, hi=enough, key=air.is_borne)
     not_too_damp = (one for one in reversed(wetter[: enough + 1]) if not air.is_too_damp(one))
     return next(not_too_damp, design)
+
+
+def dried(design: Design, catalogue: Catalogue) -> Design:
+    """A design with less water where it is too damp."""
+    air = _Air(design, catalogue)
+    return _dried(design, air) if air.is_too_damp(design) else design
+
+
+def _dried(design: Design, air: "_Air") -> Design:
+    return next((one for one in _drier(design, air.catalogue) if not air.is_too_damp(one)), design)
+
+
+def _wetter(design: Design, catalogue: Catalogue) -> Iterator[Design]:
+    """More and more misting, and then ground that is wet in part besides."""
+    levels = _levels(design)
+    yield from (_with_ground(design, catalogue, misting_ml_day=one) for one in levels)
+    if design.substrate.moisture == "damp":
+        most = levels[-1] if levels else design.substrate.misting_ml_day
+        yield _with_ground(design, catalogue, misting_ml_day=most, moisture="wet")
 
 
 def _levels(design: Design) -> list[float]:
@@ -91,8 +110,8 @@ class _Air:
 
 
 def _drier(design: Design, catalogue: Catalogue) -> Iterator[Design]:
-    if design.substrate.misting_ml_day:
-        yield _with_ground(design, catalogue, misting_ml_day=0.0)
+    less = [one for one in (0.0, *MISTING_ML_DAY) if one < design.substrate.misting_ml_day]
+    yield from (_with_ground(design, catalogue, misting_ml_day=one) for one in reversed(less))
     if design.substrate.moisture != "dry":
         yield _with_ground(design, catalogue, misting_ml_day=0.0, moisture="dry")
 

@@ -14,10 +14,13 @@ LOW_BOX_M = 0.34
 LETS_THROUGH_W_MK = 0.25
 """Ground of a conductivity under this keeps the warmth of a mat below it."""
 
-HALF = 0.5
+HALF, QUARTER = 0.5, 0.25
 MOST_OF_A_MESH = 0.7
 OPEN_AT_LEAST_M = 0.22
 """Of a mesh so much is closed at most, and so long a piece stays open for lamps."""
+
+WANTS_DAMP = 0.5
+"""An animal that wants at least this humidity wants damp ground, and less of a draught."""
 
 COLD_K = 3.0
 """A room so much colder than the warm side is to be calls for a box that holds its warmth."""
@@ -43,6 +46,17 @@ def is_cold(design: Design, catalogue: Catalogue) -> bool:
     return design.room.winter.day_c < targets_of(design.animal, species).warm_air_c[0] - COLD_K
 
 
+def wants_damp(design: Design, catalogue: Catalogue) -> bool:
+    """Whether the animal wants humid air."""
+    return targets_of(design.animal, catalogue.species[design.animal.species]).humidity[0] >= WANTS_DAMP
+
+
+def _is_hot(design: Design, catalogue: Catalogue) -> bool:
+    """Whether the room alone is warmer on a summer day than the cool side is to be: nothing may hold its warmth."""
+    targets = targets_of(design.animal, catalogue.species[design.animal.species])
+    return design.room.summer.day_c > targets.cool_air_c[1]
+
+
 def _warmer(design: Design, catalogue: Catalogue) -> Iterator[tuple[str, str, Data]]:
     """The least change first, then all together."""
     if _wants_a_mat(design, catalogue):
@@ -56,7 +70,10 @@ def _warmer(design: Design, catalogue: Catalogue) -> Iterator[tuple[str, str, Da
         return
     yield "insulate", INSULATE, _insulated(data_of(design))
     if design.enclosure.vents:
-        yield "insulate and close", f"{INSULATE}, and close half of the vents", _insulated(_with_vents(design, HALF))
+        # Less of a draught still for an animal that wants humid air, which a heated box in a cold room dries.
+        words, share = ("three quarters", QUARTER) if wants_damp(design, catalogue) else ("half", HALF)
+        still = _insulated(_with_vents(design, share))
+        yield "insulate and close", f"{INSULATE}, and close {words} of the vents", still
 
 
 COVER = "lay a board over half of the mesh, at the cool end"
@@ -97,8 +114,15 @@ def _over_a_mat(design: Design, catalogue: Catalogue) -> tuple[str, str, Data]:
 
 
 def _cooler(design: Design, catalogue: Catalogue) -> Iterator[tuple[str, str, Data]]:
+    """What lets warmth out, and for an animal that wants humid air what holds the water too."""
     if _wants_a_mat(design, catalogue):
         yield _over_a_mat(design, catalogue)
+    mesh = design.enclosure.lid_mesh
+    holds_water = wants_damp(design, catalogue) and not _is_hot(design, catalogue)
+    if holds_water and mesh is not None and mesh.length_m is None:
+        yield "cover", COVER, _covered(design, HALF)
+    elif holds_water and design.enclosure.vents:
+        yield "close", "close half of the vents", _with_vents(design, HALF)
     if design.enclosure.vents:
         yield "open", "open the vents to twice their size", _with_vents(design, 1 / HALF)
 

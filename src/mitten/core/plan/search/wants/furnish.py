@@ -8,7 +8,7 @@ from mitten.core.catalogue import Catalogue, Species, read_data, targets_of
 from mitten.core.design import BadDesignError, Design
 from mitten.core.design.editing import Data, copy_of, data_of
 from mitten.core.judge.reach import STEP_OF_LENGTH
-from mitten.core.plan.search.wants.boxes import changes_of_box, is_cold
+from mitten.core.plan.search.wants.boxes import changes_of_box, is_cold, wants_damp
 from mitten.core.plan.usual import MOST_OF_A_HIDE, WARM_PLACE, new_site
 from mitten.core.plan.usual_box import lives_in_trees
 
@@ -31,9 +31,7 @@ UNDER_A_STEP = 0.9
 """A ledge is lower than the highest step that the animal takes by so much."""
 
 BRANCH_MM = 40.0
-WANTS_DAMP = 0.5
-"""An animal that wants at least this humidity wants damp ground."""
-
+DAMP, WET = "keep part of the ground damp", "keep part of the ground wet"
 ROLES = {"basking": "Basking place", "warm-hide": "Warm hide", "cool-hide": "Cool hide"}
 
 
@@ -116,7 +114,7 @@ def _arranged(bare: Data, arrangement: _Arrangement, catalogue: Catalogue) -> Fu
         change = changes_of_box(_read(data, catalogue), catalogue)[arrangement.change]
         data, changes = data_of(change.design), [change.words]
     if _made_damp(data, catalogue):
-        changes.append("keep part of the ground damp")
+        changes.append(DAMP)
     for role in _missing(_read(data, catalogue), catalogue) if _read(data, catalogue).basking_site is None else ():
         try:
             data = _with_site(data, catalogue, role, arrangement)
@@ -129,8 +127,7 @@ def _arranged(bare: Data, arrangement: _Arrangement, catalogue: Catalogue) -> Fu
 def _made_damp(data: Data, catalogue: Catalogue) -> bool:
     """Make dry ground damp for an animal that wants humid air."""
     design = _read(data, catalogue)
-    wants = targets_of(design.animal, catalogue.species[design.animal.species]).humidity
-    if wants[0] < WANTS_DAMP or design.substrate.moisture != "dry":
+    if design.substrate.moisture != "dry" or not wants_damp(design, catalogue):
         return False
     data["substrate"]["moisture"] = "damp"
     return True
