@@ -8,12 +8,12 @@ import pytest
 from mitten.core.catalogue import load_presets, read_checked_design
 from mitten.core.design import Design
 from mitten.core.judge import assess
-from mitten.core.plan.search import Brief, find_plans
+from mitten.core.plan.search import Brief, asked_of_the_box, find_plans
 from mitten.core.plan.search.screening.extras import helping_layouts
 from mitten.core.plan.search.screening.layouts import Layout, layouts_of
 from mitten.core.plan.search.screening.probing import day_lights, on_the_mat
 from mitten.core.plan.search.screening.taste import LEAST_DUTY, NEEDLESS, idling
-from mitten.core.plan.search.solving.water import MOST_MISTING_ML_M2_DAY, water
+from mitten.core.plan.search.solving.water import MOST_MISTING_ML_M2_DAY, dried, water
 from mitten.core.plan.search.wants.boxes import changes_of_box
 from mitten.core.plan.search.wants.furnish import furnish
 from tests.catalogue import CATALOGUE
@@ -34,6 +34,14 @@ def home(species: str, preset: str, **sizes: float) -> Design:
         "substrate": {"material": "soil", "depth_mm": 30.0},
     }
     return read_checked_design(json.dumps(design), CATALOGUE)
+
+
+def in_room(design: Design, winter_c: float, summer_c: float) -> Design:
+    room = {
+        "winter": {"day_c": winter_c, "night_c": winter_c - 3.0},
+        "summer": {"day_c": summer_c, "night_c": summer_c - 3.0},
+    }
+    return read_checked_design(json.dumps({**design.model_dump(mode="json"), "room": room}), CATALOGUE)
 
 
 DAY_GECKO = home("giant-day-gecko", "tall-glass-60", length_m=0.45, depth_m=0.45, height_m=0.9)
@@ -114,3 +122,34 @@ def test_what_hardly_ever_works_is_worth_much_less() -> None:
     needless, idle, busy = idling(np.array([LEAST_DUTY / 2, 2 * LEAST_DUTY, 0.5]))
     assert busy == 0.0
     assert needless > idle + NEEDLESS / 2 > idle > 0.0
+
+
+@pytest.mark.slow
+def test_where_misting_is_not_enough_part_of_the_ground_is_kept_wet() -> None:
+    """A small mesh-topped glass box in a cold house, whose air the heat dries."""
+    tokay = home("tokay-gecko", "tall-glass-60", length_m=0.44, depth_m=0.39, height_m=0.77)
+    young = tokay.model_copy(update={"animal": tokay.animal.model_copy(update={"stage": "juvenile"})})
+    plan = find_plans(Brief(young, CATALOGUE)).plans[0]
+    assert plan.design.substrate.moisture == "wet"
+    asked = asked_of_the_box(plan)
+    assert "keep part of the ground wet" in asked
+    assert "keep part of the ground damp" not in asked
+    assert "humidity" not in {one.key for one in plan.assessment.missed}
+
+
+def test_what_is_too_damp_is_misted_less_and_what_is_not_stays() -> None:
+    def misted(ml_day: float) -> Design:
+        ground = LOW.substrate.model_copy(update={"misting_ml_day": ml_day})
+        return LOW.model_copy(update={"substrate": ground})
+
+    assert dried(misted(0.0), CATALOGUE) == misted(0.0)
+    less = dried(misted(650.0), CATALOGUE)
+    assert less.substrate.misting_ml_day < 650.0
+    assert dried(less, CATALOGUE) == less
+
+
+def test_water_is_held_in_where_the_animal_wants_it_and_the_room_is_not_hot() -> None:
+    closed = {"close", "cover"}
+    assert closed & changes_of_box(in_room(DAY_GECKO, 25.0, 26.0), CATALOGUE).keys()
+    assert not closed & changes_of_box(in_room(DAY_GECKO, 25.0, 33.0), CATALOGUE).keys()
+    assert not closed & changes_of_box(in_room(LOW, 28.0, 28.0), CATALOGUE).keys()
