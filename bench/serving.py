@@ -1,9 +1,9 @@
 """The server under load, killed in the middle, and after hundreds of edits.
 
-python -m bench.serving [load] [kills] [edits]
+python -m bench.serving [load] [failures] [kills] [edits]
 
-Prints how long pages and edits take with twenty clients while a search runs, whether any acknowledged change was lost
-when the server is killed, and what memory it has come to.
+Prints how long pages and edits take with twenty clients while a search runs, and pages while failures are gone through,
+whether any acknowledged change was lost when the server is killed, and what memory it has come to.
 """
 
 import re
@@ -11,7 +11,7 @@ import subprocess
 import sys
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager, suppress
-from itertools import islice
+from itertools import cycle, islice, product
 from pathlib import Path
 from random import Random
 from tempfile import TemporaryDirectory
@@ -106,6 +106,26 @@ def _client(address: str, number: int, until: float, times: dict[str, list[float
             times[f"{cold}{'edits' if edits else 'pages'}"].append(monotonic() - begun)
 
 
+def failures() -> Iterator[str]:
+    """Pages while every failure of every season of the largest box is gone through."""
+    begun, times = monotonic(), list[float]()
+    with _shelf_of(6) as path, _served(path) as (_, address), httpx2.Client(base_url=address, timeout=LONG_S) as client:
+        for number, page in product(range(1, 7), PAGES):
+            client.get(page.format(n=number))
+        begun = monotonic()
+        client.post("/enclosures/6/failures/begin", headers=HX)
+        pages = cycle(page.format(n=number) for number in range(1, 7) for page in PAGES)
+        while "load delay" in client.get("/enclosures/6/failures", headers=HX).text:
+            asked = monotonic()
+            client.get(next(pages))
+            times.append(monotonic() - asked)
+            sleep(0.1)
+    yield (
+        f"Pages while all failures are gone through in {monotonic() - begun:.1f} s (under 100 ms): {len(times)}, "
+        f"median {1000 * np.median(times):.0f} ms, 95 % {1000 * np.percentile(times, 95):.0f} ms"
+    )
+
+
 def _first_lamp(number: int) -> str:
     return f"heaters:{demo_designs()[(number - 1) % 6].heaters[0].name}"
 
@@ -180,7 +200,7 @@ def _resident_mib(pid: int) -> float:
     return int(found.group(1)) / A_MIB
 
 
-PARTS = {"load": load, "kills": kills, "edits": edits}
+PARTS = {"load": load, "failures": failures, "kills": kills, "edits": edits}
 
 if __name__ == "__main__":
     for name in sys.argv[1:] or PARTS:

@@ -253,6 +253,20 @@ def test_exported_removed_and_opened_again_the_verdict_is_the_same(
     assert latest(shelf) == shelf.removed()[0].design
 
 
+@pytest.mark.parametrize("width", [390, 1280])
+def test_nothing_on_the_shelf_moves_as_its_pictures_come_in(page: Page, address: str, width: int) -> None:
+    """A click on Remove is not to land beside it."""
+    page.set_viewport_size({"width": width, "height": 800})
+    page.goto(address)
+    for card in page.locator(".entry-card").all():
+        card.scroll_into_view_if_needed()
+    expect(page.locator(".entry-card svg")).to_have_count(6)
+    tops = "[...document.querySelectorAll('.entry-acts')].map(one => one.offsetTop)"
+    full = page.evaluate(tops)
+    page.evaluate("document.querySelectorAll('.entry-card').forEach(one => { one.textContent = 'Working' })")
+    assert page.evaluate(tops) == full
+
+
 def test_a_dropped_file_with_faults_lists_them_all_and_a_good_one_opens(
     page: Page, address: str, shelf: Shelf, expected_statuses: set[int]
 ) -> None:

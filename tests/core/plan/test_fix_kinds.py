@@ -224,3 +224,17 @@ def test_a_first_dish_is_put_in_and_one_that_is_there_is_moved() -> None:
         wet = apply_change(dry, CATALOGUE, change.kind, change.name, change.value)
         assert [site.role for site in wet.sites].count("water") == 1
         assert "new-dish" not in {one.kind for one in offered(wet, "humidity")}
+
+
+def test_a_setting_is_said_to_be_of_the_season_that_it_is_of() -> None:
+    def split(data: dict[str, Any]) -> None:
+        data["controls"][0]["summer"] = {"day_c": 28.0}
+
+    def settings(design: Design, condition: str) -> set[str]:
+        changes = [one for one in offered(design, "cool_air_c", condition) if one.kind == "setpoint"]
+        return {" ".join(plain(one.words).split()[4:]) + one.name.rpartition(":")[2] for one in changes}
+
+    assert settings(SAND, "winter-day") == {"°Cday", "°C in winterwinter.day"}
+    assert settings(edited(SAND, split), "winter-day") == {"°C in winterwinter.day"}
+    assert settings(edited(SAND, split), "summer-day") == {"°C in summersummer.day"}
+    assert settings(edited(SAND, split), "usual-day") == set()

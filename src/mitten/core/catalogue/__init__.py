@@ -12,7 +12,7 @@ from mitten.core.catalogue.catalogue import (
     read_kept_design,
     shipped_catalogue,
 )
-from mitten.core.catalogue.entry import STARTING_POINT, Entry
+from mitten.core.catalogue.entry import STARTING_POINT, Entry, with_article
 from mitten.core.catalogue.gear import ControlType, Family, FixtureType, SourceKind, UvKind
 from mitten.core.catalogue.materials import Ground, MeshType, PanelMaterial, SiteMaterial
 from mitten.core.catalogue.placing import nearest_wall, overlap
@@ -47,4 +47,5 @@ __all__ = [
     "read_kept_design",
     "shipped_catalogue",
     "targets_of",
+    "with_article",
 ]

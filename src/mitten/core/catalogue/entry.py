@@ -19,10 +19,15 @@ NOT_AS_VOWELS = ("uv", "uni", "us", "eu", "one")
 """How words begin that are said with a consonant, though they are written with a vowel."""
 
 
+AS_VOWELS = ("8", "11 ", "18 ")
+"""How figures begin that are said with a vowel: eight, eleven, eighteen."""
+
+
 def with_article(words: str) -> str:
-    """``a ceramic emitter``, ``an incandescent reflector``, ``a UV tube``."""
+    """``a ceramic emitter``, ``an incandescent reflector``, ``a UV tube``, ``an 80 W lamp``."""
     begins = words.lower()
-    return f"{'an' if begins[:1] in tuple('aeiou') and not begins.startswith(NOT_AS_VOWELS) else 'a'} {words}"
+    is_vowel = begins.startswith(tuple("aeiou")) and not begins.startswith(NOT_AS_VOWELS)
+    return f"{'an' if is_vowel or begins.startswith(AS_VOWELS) else 'a'} {words}"
 
 
 def odd(path: str, said: str, others: tuple[str, ...] = ()) -> PydanticCustomError:

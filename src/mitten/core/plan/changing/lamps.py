@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from mitten.core.catalogue import Catalogue, SourceKind, targets_of
+from mitten.core.catalogue import Catalogue, SourceKind, targets_of, with_article
 from mitten.core.design import Control, Design, Heater, UvbLamp
 from mitten.core.design.amounts import celsius, centimetres
 from mitten.core.judge import Condition, fixture_rating_w
@@ -91,14 +91,13 @@ def of_setpoints(design: Design, condition: Condition) -> Iterator[Change]:
 
 
 def _seasons(control: Control, condition: Condition, time: str) -> list[str]:
-    """Of which seasons a setting may be: nothing for the whole year, where the summer has none of its own."""
+    """Of which seasons a setting may be: that one alone, and nothing for the whole year where both have one."""
+    is_split = control.summer is not None and getattr(control.summer, f"{time}_c") is not None
     if condition.is_usual or condition.summer not in (0.0, 1.0):
-        return [""]
-    own = control.summer is not None and getattr(control.summer, f"{time}_c") is not None
+        # Between the seasons no one setting of two decides.
+        return [] if is_split else [""]
     season = "summer" if condition.summer == 1.0 else "winter"
-    if own:
-        return ["summer" if season == "summer" else ""]
-    return ["", season]
+    return [season] if is_split else ["", season]
 
 
 def of_probes(design: Design, catalogue: Catalogue, condition: Condition) -> Iterator[Change]:
@@ -158,5 +157,5 @@ def _added(
     what: ChangeKind, key: str, kind: SourceKind, sold_w: list[float] | tuple[float, ...], end: str
 ) -> Iterator[Change]:
     for watts in sold_w:
-        words = f"Add a {watts:g} W {kind.label}{end}"
+        words = f"Add {with_article(f'{watts:g} W {kind.label}')}{end}"
         yield Change(what, key, watts, words, A_PURCHASE, watts)
