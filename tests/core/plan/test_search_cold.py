@@ -153,3 +153,19 @@ def test_water_is_held_in_where_the_animal_wants_it_and_the_room_is_not_hot() ->
     assert closed & changes_of_box(in_room(DAY_GECKO, 25.0, 26.0), CATALOGUE).keys()
     assert not closed & changes_of_box(in_room(DAY_GECKO, 25.0, 33.0), CATALOGUE).keys()
     assert not closed & changes_of_box(in_room(LOW, 28.0, 28.0), CATALOGUE).keys()
+
+
+@pytest.mark.slow
+def test_a_tube_hangs_clear_of_two_lamps_across_and_no_night_is_set_above_its_day() -> None:
+    box = home("sudan-plated-lizard", "plywood-120", length_m=1.32, depth_m=0.66, height_m=0.55)
+    plans = find_plans(Brief(in_room(box, 20.0, 25.0), CATALOGUE)).plans
+    with_both = [plan.design for plan in plans if plan.design.uvb and plan.candidate.layout.count > 1]
+    assert with_both
+    for design in with_both:
+        (tube,) = design.uvb
+        for lamp in design.heaters:
+            assert abs(tube.y_m - lamp.y_m) >= 0.1 - 1e-9 or abs(tube.z_m - lamp.z_m) >= 0.15
+    for plan in plans:
+        for control in plan.design.controls:
+            by_day, by_night = control.setpoint_c(True, 0.0), control.setpoint_c(False, 0.0)
+            assert by_day is None or by_night is None or by_night <= by_day

@@ -37,6 +37,9 @@ FULL_POWER_C = 85.0
 """A setpoint that nothing reaches, to begin from: its heaters then give all they have."""
 
 NIGHT_APART_M = 0.14
+CLEAR_M, FAR_ABOVE_M, FROM_A_WALL_M = 0.10, 0.15, 0.05
+"""A UV lamp hangs so far beside heat lamps, unless so far above them, and so far from a wall."""
+
 HALF_DEGREES = 2
 
 ONE_SETTING_K = 1.0
@@ -174,7 +177,9 @@ def assembled(candidate: Candidate, name: str, catalogue: Catalogue) -> Design:
     main_kind = catalogue.sources[candidate.kind]
     data |= {"name": name, "approach": candidate.approach}
     data["heaters"] = _mains(candidate, main_kind)
-    data["uvb"] = [{"name": "UV lamp", **candidate.ultraviolet.data}] if candidate.ultraviolet.data else []
+    if candidate.ultraviolet.data:
+        tube = _clear_of(data["heaters"], candidate.ultraviolet.data, design.enclosure.depth_m)
+        data["uvb"] = [{"name": "UV lamp", **tube}]
     if not main_kind.light and not data["uvb"]:
         data["lights"] = day_lights(design)
     data["controls"] = []
@@ -189,6 +194,23 @@ def assembled(candidate: Candidate, name: str, catalogue: Catalogue) -> Design:
         data["controls"].append(_mat_control(mat, catalogue))
     made = read_data(data, catalogue)
     return raise_box(made) if any(heater.place == "under-floor" for heater in made.heaters) else made
+
+
+def _clear_of(lamps: list[Data], tube: Data, depth_m: float) -> Data:
+    """A UV lamp in front of the lamps that it would touch, or behind them where the box has no room there."""
+    reach_m = (tube.get("length_m") or 0.0) / 2 + CLEAR_M
+    beside = [
+        lamp["y_m"]
+        for lamp in lamps
+        if lamp["above_mesh"] == tube["above_mesh"]
+        and abs(lamp["x_m"] - tube["x_m"]) < reach_m
+        and abs(lamp["z_m"] - tube["z_m"]) < FAR_ABOVE_M
+    ]
+    if all(abs(y_m - tube["y_m"]) >= CLEAR_M for y_m in beside):
+        return tube
+    front_m, back_m = min(beside) - CLEAR_M, max(beside) + CLEAR_M
+    fitting = [y_m for y_m in (front_m, back_m) if FROM_A_WALL_M <= y_m <= depth_m - FROM_A_WALL_M]
+    return {**tube, "y_m": round(fitting[0], 3)} if fitting else tube
 
 
 def _mains(candidate: Candidate, kind: SourceKind) -> list[Data]:

@@ -57,6 +57,8 @@ def _within_reach(first: Assessment) -> Design:
             # In summer its own setting is in force, where it has one.
             own = control.get("summer") or {}
             _lower(own if f"{time}_c" in own else control, f"{time}_c", first.climate(f"summer-{time}"), control)
+        if control.get("day_c") is not None and control.get("night_c") is not None:
+            control["night_c"] = min(control["night_c"], control["day_c"])
     return read_data(data, first.catalogue)
 
 
