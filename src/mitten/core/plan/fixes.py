@@ -86,12 +86,16 @@ class Mending:
             is_one_more = change.kind not in found and len(found) == most
             if is_one_more or self._is_settled(found.get(change.kind), verdict) or wrong.is_out_of_reach(change):
                 continue
-            if not self.wanted():
-                raise OvertakenError("The design was changed in the meantime.")
-            value = self._mended(wrong, change, design) if self._may_mend(wrong, change, design) else None
+            value = self._tried(wrong, change, design)
             if value is not None and (change.kind not in found or self._is_right_after(change, verdict)):
                 found[change.kind] = Fix(change, value)
         return tuple(found.values())
+
+    def _tried(self, wrong: "_Wrong", change: Change, design: Design) -> float | None:
+        """The figure after a change that mends it; None where it does not."""
+        if not self.wanted():
+            raise OvertakenError("The design was changed in the meantime.")
+        return self._mended(wrong, change, design) if self._may_mend(wrong, change, design) else None
 
     def _is_settled(self, fix: Fix | None, verdict: TargetVerdict) -> bool:
         """Whether no other change of its kind is looked for: the least will do, or what is bought is right."""

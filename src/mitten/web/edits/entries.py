@@ -243,6 +243,13 @@ LIMITS = {
 }  # fmt: skip
 
 
+SAID = {
+    "literal_error": "Must be {expected}.",
+    "string_too_long": "Too long: at most {max_length} letters.",
+    "too_long": "Too many figures: at most {max_length}, with a semicolon between them.",
+}
+
+
 def _said(kind: str, context: Mapping[str, Any], leaf: Leaf | None, units: Units) -> str:
     """One refusal as a sentence."""
     if kind == "value_error":
@@ -250,12 +257,11 @@ def _said(kind: str, context: Mapping[str, Any], leaf: Leaf | None, units: Units
     if kind in LIMITS and leaf is not None:
         key, words = LIMITS[kind]
         return f"{words} {units.say_with_unit(leaf.quantity, context[key])}."
-    if kind == "literal_error":
-        return f"Must be {context['expected']}."
-    if kind == "string_too_long":
-        return f"Too long: at most {context['max_length']} letters."
-    if kind == "too_long":
-        return f"Too many figures: at most {context['max_length']}, with a semicolon between them."
+    return SAID[kind].format(**context) if kind in SAID else _asked_for(leaf)
+
+
+def _asked_for(leaf: Leaf | None) -> str:
+    """What is to be entered where nothing is, or nothing that can be read."""
     if leaf is not None and (isinstance(leaf.value, str) or leaf.choices):
         return "Enter a name." if leaf.path == "label" else "Enter a word."
     return "Enter every figure, with a semicolon between them." if leaf and leaf.is_several else "Enter a number."

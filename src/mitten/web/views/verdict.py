@@ -1,6 +1,6 @@
 """The margin: targets, findings and power, in the words of the page."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
 from markupsafe import Markup
@@ -123,14 +123,17 @@ def margin(
             )
             for verdict in assessment.verdicts
         ],
-        findings=[
-            FindingRow(one, [_offered_hide(fix, units) for fix in known.get(one.rule, ())])
-            for one in assessment.findings
-        ],
+        findings=list(_findings(assessment, units, known)),
         power=power_rows(assessment),
         is_sure=sure is not None,
         wants_fixes=sure is not None and assessment.alone is None and is_mendable(assessment) and not is_looked_through,
     )
+
+
+def _findings(assessment: Assessment, units: Units, known: Mapping[str, Sequence[Fix]]) -> Iterator[FindingRow]:
+    """Dangers with what would end them."""
+    for finding in assessment.findings:
+        yield FindingRow(finding, [_offered_hide(fix, units) for fix in known.get(finding.rule, ())])
 
 
 def is_mendable(assessment: Assessment) -> bool:

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from mitten.core.catalogue import Catalogue, SourceKind, targets_of, with_article
-from mitten.core.design import Control, Design, Heater, UvbLamp
+from mitten.core.design import Control, Design, Heater, Probe, UvbLamp
 from mitten.core.design.amounts import celsius, centimetres
 from mitten.core.judge import Condition, fixture_rating_w
 from mitten.core.plan.changing.added import DAY_LAMP, NIGHT_SOURCE, is_without_heat, place_for_thermostat
@@ -105,15 +105,18 @@ def of_probes(design: Design, catalogue: Catalogue, condition: Condition) -> Ite
     controls = {heater.control for heater in running(design, condition)}
     for control in design.controls:
         is_set = control.is_thermostat and control.setpoint_c(condition.day, condition.summer) is not None
-        if not is_set or control.probe is None or control.name not in controls:
-            continue
-        if not control.probe.shaded and control.probe.reads in ("air", "surface"):
-            yield Change("probe", control.name, SHADED, f"Shade the probe of {control.name}", A_SMALL_ONE, 1.0)
-        here = place_of(design, catalogue, control)
-        for number, place in enumerate(probe_places(design, catalogue, control)):
-            if (here is None or place.key != here.key) and _suits(place, design, catalogue, control):
-                words, effort = f"Put the probe of {control.name} {place.words}", A_SMALL_ONE + 0.02 * (number + 1)
-                yield Change("probe", control.name, number, words, effort, 1.0)
+        if is_set and control.probe is not None and control.name in controls:
+            yield from _of_probe(design, catalogue, control, control.probe)
+
+
+def _of_probe(design: Design, catalogue: Catalogue, control: Control, probe: Probe) -> Iterator[Change]:
+    if not probe.shaded and probe.reads in ("air", "surface"):
+        yield Change("probe", control.name, SHADED, f"Shade the probe of {control.name}", A_SMALL_ONE, 1.0)
+    here = place_of(design, catalogue, control)
+    for number, place in enumerate(probe_places(design, catalogue, control)):
+        if (here is None or place.key != here.key) and _suits(place, design, catalogue, control):
+            words, effort = f"Put the probe of {control.name} {place.words}", A_SMALL_ONE + 0.02 * (number + 1)
+            yield Change("probe", control.name, number, words, effort, 1.0)
 
 
 def _suits(place: ProbePlace, design: Design, catalogue: Catalogue, control: Control) -> bool:
