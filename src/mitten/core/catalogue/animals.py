@@ -173,30 +173,29 @@ class Stages(Figures):
     juvenile: StageTargets = StageTargets()
 
 
-class LengthByStage(Figures):
+class ByStage(Figures):
+    """A figure by life stage."""
+
+    def at(self, stage: Stage) -> float:
+        """The figure at a life stage."""
+        figure: float = getattr(self, stage)
+        return figure
+
+
+class LengthByStage(ByStage):
     """A length by life stage, in metres."""
 
     hatchling: BodyM
     juvenile: BodyM
     adult: BodyM
 
-    def at(self, stage: Stage) -> float:
-        """The length at a life stage."""
-        length_m: float = getattr(self, stage)
-        return length_m
 
-
-class MassByStage(Figures):
+class MassByStage(ByStage):
     """A mass by life stage, in grams."""
 
     hatchling: BodyG
     juvenile: BodyG
     adult: BodyG
-
-    def at(self, stage: Stage) -> float:
-        """The mass at a life stage."""
-        mass_g: float = getattr(self, stage)
-        return mass_g
 
 
 class Species(Entry):
