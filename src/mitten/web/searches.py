@@ -36,6 +36,13 @@ class Searching:
 
     trouble: str = ""
 
+    def seen(self) -> "Searching":
+        """A copy of it as it is now. Whether it goes on is asked first: one that is told to be at rest comes with all
+        that it found, and a page does not take some of the plans and then no more.
+        """
+        running = self.running
+        return replace(self, running=running)
+
 
 class Worker(Protocol):
     """Something that takes long, and can be stopped."""

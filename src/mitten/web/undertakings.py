@@ -13,7 +13,7 @@ from typing import Any
 
 from mitten.core.design import MittenError
 from mitten.core.plan.search import Crew
-from mitten.web.searches import Searches
+from mitten.web.searches import Searches, Turns
 
 _LOG = logging.getLogger(__name__)
 
@@ -25,11 +25,27 @@ Step = Callable[[], Any]
 """One step of the work; another process can be given it."""
 
 
-@dataclass
+@dataclass(frozen=True)
 class Undertaking:
-    """One piece of work: what it is about, its steps, the results of those that are done in their order, and whether
-    it goes on.
+    """One piece of work as it was when it was asked for: how many steps it has, the results of those that were done in
+    their order, whether it went on, what broke it off, and how many had their turn before it.
     """
+
+    total: int
+    results: tuple[Any, ...]
+    running: bool
+    trouble: str
+    before: int
+
+    @property
+    def is_whole(self) -> bool:
+        """Whether every step is done."""
+        return len(self.results) == self.total
+
+
+@dataclass
+class _Work:
+    """One piece of work while it goes on: what it is about, its steps and the results of those that are done."""
 
     subject: Hashable
     steps: Sequence[Step]
@@ -39,14 +55,16 @@ class Undertaking:
     trouble: str = ""
 
     @property
-    def total(self) -> int:
-        """How many steps there are."""
-        return len(self.steps)
+    def is_left(self) -> bool:
+        """Whether it has ended with steps undone."""
+        return not self.running and len(self.results) < len(self.steps)
 
-    @property
-    def is_whole(self) -> bool:
-        """Whether every step is done."""
-        return len(self.results) == self.total
+    def seen(self, turns: Turns) -> Undertaking:
+        """What it is now. Whether it goes on is asked first: what is told to be at rest comes with all that it found,
+        and a page does not take some of the results and then no more.
+        """
+        running = self.running
+        return Undertaking(len(self.steps), tuple(self.results), running, self.trouble, turns.before(self))
 
 
 class Undertakings:
@@ -54,7 +72,7 @@ class Undertakings:
 
     def __init__(self, searches: Searches) -> None:
         self._crew, self._turns = searches.crew, searches.turns
-        self._by_key: dict[Hashable, Undertaking] = {}
+        self._by_key: dict[Hashable, _Work] = {}
         self._threads: list[Thread] = []
         self._lock = Lock()
 
@@ -66,16 +84,12 @@ class Undertakings:
         """
         with self._lock:
             known = self._by_key.get(key)
-            same = known is not None and known.subject == subject
-            if known is not None and same and (known.running or known.is_whole or not goes_on):
-                return known
-            if known is not None:
+            if known is not None and known.subject != subject:
                 self._turns.stop(known)
-            begun = (
-                Undertaking(subject, known.steps, results=list(known.results))
-                if known and same
-                else (Undertaking(subject, steps()))
-            )
+                known = None
+            if known is not None and not (goes_on and known.is_left):
+                return known.seen(self._turns)
+            begun = _Work(subject, known.steps, results=list(known.results)) if known else _Work(subject, steps())
             self._by_key.pop(key, None)
             self._by_key[key] = begun
             while len(self._by_key) > MOST_KEPT:
@@ -84,13 +98,13 @@ class Undertakings:
             thread = Thread(target=self._run, args=(begun,), name="undertaking", daemon=True)
             self._threads = [one for one in self._threads if one.is_alive()] + [thread]
             thread.start()
-        return begun
+        return begun.seen(self._turns)
 
     def known(self, key: Hashable, subject: Hashable) -> Undertaking | None:
         """The latest work of that key, if it is on this subject."""
         with self._lock:
             known = self._by_key.get(key)
-        return known if known is not None and known.subject == subject else None
+        return known.seen(self._turns) if known is not None and known.subject == subject else None
 
     def stop(self, key: Hashable) -> None:
         """Let the work of that key end with what it has."""
@@ -98,10 +112,6 @@ class Undertakings:
             known = self._by_key.get(key)
         if known is not None:
             self._turns.stop(known)
-
-    def before(self, undertaking: Undertaking) -> int:
-        """How many have their turn before one that waits."""
-        return self._turns.before(undertaking)
 
     def forget(self) -> None:
         """Stop and forget all of them."""
@@ -117,7 +127,7 @@ class Undertakings:
         for thread in self._threads:
             thread.join(MOST_WAIT_S)
 
-    def _run(self, undertaking: Undertaking) -> None:
+    def _run(self, undertaking: _Work) -> None:
         try:
             if self._turns.wait(undertaking):
                 with self._crew() as crew:
@@ -134,7 +144,7 @@ class Undertakings:
             self._turns.leave(undertaking)
 
 
-def _work(undertaking: Undertaking, crew: Crew) -> None:
+def _work(undertaking: _Work, crew: Crew) -> None:
     """Do the steps, as many at once as the crew has hands; results come in the order of the steps."""
     left, pending = deque(undertaking.steps[len(undertaking.results) :]), deque[Future[Any]]()
     while (left or pending) and not undertaking.stop.is_set():

@@ -70,7 +70,7 @@ def _bottle(
         return services.pages.answer(request, "_bottle.html", context, 422)
     work = _work(services, enclosure_id, bottle, begins=begins)
     if work is not None:
-        context |= {"work": work, "before": services.undertakings.before(work), "trouble": work.trouble}
+        context |= {"work": work, "before": work.before, "trouble": work.trouble}
     context["view"] = bottle_view(litres, water, work.results if work else (), units)
     return services.pages.answer(request, "_bottle.html", context)
 

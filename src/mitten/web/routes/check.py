@@ -75,7 +75,7 @@ def _answer(
 ) -> Response:  # fmt: skip
     context = {
         "path": f"/enclosures/{enclosure_id}", "season": season, "units": units, "work": undertaking,
-        "before": services.undertakings.before(undertaking) if undertaking else 0, "what": "failures",
+        "before": undertaking.before if undertaking else 0, "what": "failures",
         "fault": undertaking.trouble if undertaking else "",
         "view": failures_view(undertaking.results if undertaking else (), season, units),
     }  # fmt: skip
@@ -122,7 +122,7 @@ def _answer_questions(
     design = services.shelf.open(enclosure_id).design
     context = {
         "path": f"/enclosures/{enclosure_id}", "units": units, "work": undertaking, "what": "answers",
-        "before": services.undertakings.before(undertaking) if undertaking else 0,
+        "before": undertaking.before if undertaking else 0,
         "fault": undertaking.trouble if undertaking else "",
         "view": answers_view(design, services.catalogue, undertaking.results if undertaking else (), units),
     }  # fmt: skip

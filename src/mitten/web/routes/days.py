@@ -150,7 +150,7 @@ def _front(
     else:
         work = services.undertakings.known(key, subject)
     context = {
-        "path": path, "work": work, "before": services.undertakings.before(work) if work else 0,
+        "path": path, "work": work, "before": work.before if work else 0,
         "query": "?" + urlencode({"season": season, "room": room}), "fault": work.trouble if work else "",
         "view": front_view(work.results[0], units) if work and work.results else None, "units": units,
     }  # fmt: skip

@@ -88,7 +88,7 @@ def _answer(
     months = _months(design, undertaking)
     context = {
         "path": f"/enclosures/{enclosure_id}", "units": units, "work": undertaking, "what": "year",
-        "before": services.undertakings.before(undertaking) if undertaking else 0,
+        "before": undertaking.before if undertaking else 0,
         "fault": undertaking.trouble if undertaking else "",
         "view": year_view(design, services.catalogue, months, units) if months else None,
     }  # fmt: skip

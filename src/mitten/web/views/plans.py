@@ -128,7 +128,7 @@ def plans_view(
     before: int = 0,
 ) -> PlansView:
     """The page of a search as far as it has come; without one, of what is not looked for yet."""
-    found = searching or Searching(Brief(shelved.design, catalogue), Event(), Progress(), running=False)
+    found = searching.seen() if searching else Searching(Brief(shelved.design, catalogue), Event(), Progress(), False)
     progress = found.progress
     best = {id(plan) for plan in progress.best_by_approach.values()}
     plans = sorted(distinct(progress.plans, catalogue), key=_order(order))
