@@ -10,11 +10,13 @@ import pytest
 from starlette.testclient import TestClient
 
 from mitten.core.design import Design
+from mitten.core.design.units import METRIC
 from mitten.core.judge import read_condition
 from mitten.core.judge.days import Failure, of_condition, of_season, run
 from mitten.core.judge.outlooks import everything_that_fails
 from mitten.store import Shelf
 from mitten.web.routes import check
+from mitten.web.routes.days import read_room
 from tests.catalogue import CATALOGUE
 from tests.web.undertaken import whole
 
@@ -89,7 +91,9 @@ def test_the_chart_is_of_the_room_that_was_typed(client: TestClient, system: str
     ("query", "words"),
     [
         ("season=spring", "is no season"),
-        ("season=winter&room=20", "Give 2 to 24 temperatures"),
+        ("season=winter&room=20", "Give 2 to 24 temperatures from midnight on; this is one."),
+        ("season=winter&room=eight", "&#39;eight&#39; is not a number"),
+        ("season=winter&room=" + "9," * 25, "these are 25."),
         ("season=winter&room=20,warm", "warm"),
         ("season=winter&room=20,900", "outside"),
         ("season=winter&failure=flood", "is no failure"),
@@ -102,6 +106,12 @@ def test_what_cannot_be_gone_through_is_said(client: TestClient, query: str, wor
     assert answer.status_code == 422
     assert words in answer.text
     assert client.get(f"{TUB}/day.json?{query}").status_code == 422
+
+
+def test_between_semicolons_a_comma_is_a_decimal_one() -> None:
+    assert read_room("18,5; 17; ", METRIC) == (18.5, 17.0)
+    assert read_room("18.5, 17", METRIC) == (18.5, 17.0)
+    assert read_room(" ; ", METRIC) == ()
 
 
 @pytest.fixture

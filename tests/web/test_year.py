@@ -1,5 +1,6 @@
 """The year on the pages: its form, its months, its calendar read back, answers of Check and the front."""
 
+from dataclasses import replace
 from datetime import date, timedelta
 from time import sleep
 from typing import Any
@@ -9,7 +10,7 @@ from icalendar import Calendar
 from starlette.testclient import TestClient
 
 from mitten.core.design.amounts import plain
-from mitten.core.design.units import US, BadQuantityError
+from mitten.core.design.units import METRIC, US, BadQuantityError
 from mitten.core.judge.days import Failure
 from mitten.core.judge.outlooks import Outlook
 from mitten.core.plan.failsafe import CutOut, Help, Survivable
@@ -18,6 +19,7 @@ from mitten.reports import year_calendar
 from mitten.store import Shelf
 from mitten.web.edits.fields import month_day_of, month_day_words
 from mitten.web.routes import check
+from mitten.web.views.check import failures_view
 from tests.web.undertaken import whole
 
 CANYON, TUB, COAST = "/enclosures/2", "/enclosures/4", "/enclosures/6"
@@ -45,6 +47,8 @@ def test_the_year_is_planned_and_its_calendar_is_read_back(client: TestClient, s
     assert page.count("<tr>") == 13
     assert "Set the timer: on at" in page
     assert "Night heat is needed from now on" in page
+    assert '<li class="danger">Night air: February</li>' in page, "a cool rest is cold on purpose"
+    assert "the day is one without it" in page
     assert "its twelve months, each worked out" in client.get(f"{CANYON}/shopping").text
     answer = client.get(f"{CANYON}/year.ics")
     assert answer.headers["content-type"].startswith("text/calendar")
@@ -115,6 +119,16 @@ def outlook(hottest_c: float, body_min: float | None) -> Outlook:
                    dangers, None, True, (0.0, 0.0, 0.0))  # fmt: skip
 
 
+def test_another_season_is_named_only_where_it_does_harm() -> None:
+    mild, soon = replace(outlook(30.0, None), weight=(0.5, 0.0, 0.0)), outlook(44.0, 90.0)
+    warmer = replace(mild, season="winter", weight=(1.0, 0.0, 0.0))
+    assert failures_view([warmer, mild], "winter", METRIC).worse_elsewhere == ""
+    assert failures_view([warmer, soon], "winter", METRIC).worse_elsewhere == (
+        "Worse in summer: Thermostat stuck on, 1 h 30 min until its body is in danger."
+    )
+    assert failures_view([warmer, soon], "summer", METRIC).worse_elsewhere == ""
+
+
 @pytest.mark.slow
 def test_answers_are_worked_out_and_taken_with_a_click(
     client: TestClient, shelf: Shelf, monkeypatch: pytest.MonkeyPatch
@@ -132,6 +146,9 @@ def test_answers_are_worked_out_and_taken_with_a_click(
     assert page.index("6 h 00 min") < page.index("7 h 30 min")
     assert "All three" in page
     assert "A bottle of 1.5 l of hot water at 55 °C in a cloth" in page
+    summer = client.get(f"{COAST}/answers?season=summer").text
+    assert summer.count("?sheet=check&condition=summer-day") == 4, "what is taken leaves the season that is looked at"
+    assert "condition=winter-day" in client.get(f"{COAST}/answers?season=nonsense").text
     client.post(f"{COAST}/fix?sheet=check", data={"kind": "watts", "name": "Panel", "value": "80"}, headers=HX)
     assert shelf.open(6).design.heater("Panel").watts == 80.0
     assert 'name="cut_out_c" value="30"' in page

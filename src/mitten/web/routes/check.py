@@ -83,28 +83,34 @@ def _answer(
 
 
 @router.post(ANSWERS + "/begin", response_class=HTMLResponse, responses={404: {}})
-def begin_answers(request: Request, enclosure_id: EnclosureId, services: TheServices, units: TheUnits) -> Response:
+def begin_answers(
+    request: Request, enclosure_id: EnclosureId, services: TheServices, units: TheUnits, season: Season = "winter"
+) -> Response:
     """Begin to work out what would make failures harmless, or go on where that was stopped."""
     design = services.shelf.open(enclosure_id).design
     undertaking = services.undertakings.of(
         (enclosure_id, "answers"), design, lambda: _questions(services, design), goes_on=True
     )
-    return _answer_questions(request, services, enclosure_id, undertaking, units)
+    return _answer_questions(request, services, enclosure_id, undertaking, season, units)
 
 
 @router.get(ANSWERS, response_class=HTMLResponse, responses={404: {}})
-def show_answers(request: Request, enclosure_id: EnclosureId, services: TheServices, units: TheUnits) -> Response:
+def show_answers(
+    request: Request, enclosure_id: EnclosureId, services: TheServices, units: TheUnits, season: Season = "winter"
+) -> Response:
     """What is known of it so far."""
     design = services.shelf.open(enclosure_id).design
     undertaking = services.undertakings.known((enclosure_id, "answers"), design)
-    return _answer_questions(request, services, enclosure_id, undertaking, units)
+    return _answer_questions(request, services, enclosure_id, undertaking, season, units)
 
 
 @router.post(ANSWERS + "/stop", response_class=HTMLResponse, responses={404: {}})
-def stop_answers(request: Request, enclosure_id: EnclosureId, services: TheServices, units: TheUnits) -> Response:
+def stop_answers(
+    request: Request, enclosure_id: EnclosureId, services: TheServices, units: TheUnits, season: Season = "winter"
+) -> Response:
     """End it with what is known."""
     services.undertakings.stop((enclosure_id, "answers"))
-    return show_answers(request, enclosure_id, services, units)
+    return show_answers(request, enclosure_id, services, units, season)
 
 
 def _questions(services: Services, design: Design) -> Sequence[Step]:
@@ -117,11 +123,13 @@ def _questions(services: Services, design: Design) -> Sequence[Step]:
 
 
 def _answer_questions(
-    request: Request, services: Services, enclosure_id: int, undertaking: Undertaking | None, units: TheUnits
-) -> Response:
+    request: Request, services: Services, enclosure_id: int, undertaking: Undertaking | None, season: str,
+    units: TheUnits,
+) -> Response:  # fmt: skip
     design = services.shelf.open(enclosure_id).design
     context = {
         "path": f"/enclosures/{enclosure_id}", "units": units, "work": undertaking, "what": "answers",
+        "season": season if season in SEASONS else "winter",
         "before": undertaking.before if undertaking else 0,
         "fault": undertaking.trouble if undertaking else "",
         "view": answers_view(design, services.catalogue, undertaking.results if undertaking else (), units),

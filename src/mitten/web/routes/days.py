@@ -1,7 +1,7 @@
 """The insides of Control and Day: probes tried, a day of a season or after a failure, a moment drawn."""
 
 from functools import partial
-from typing import Annotated
+from typing import Annotated, Any
 from urllib.parse import urlencode
 
 from fastapi import APIRouter, Depends, Form, Query, Request
@@ -41,21 +41,24 @@ def read_room(text: str, units: Units) -> Room:
     Raises:
         BadDesignError: they are too few, too many, or no temperatures.
     """
-    words = [word for word in text.replace(";", ",").split(",") if word.strip()]
-    if not words:
-        return ()
-    if not FEWEST_HOURS <= len(words) <= MOST_HOURS:
-        raise _refused(f"Give {FEWEST_HOURS} to {MOST_HOURS} temperatures from midnight on; there are {len(words)}.")
-    found = []
-    for word in words:
-        try:
-            room_c = units.read(TEMPERATURE, word.strip())
-        except BadQuantityError as error:
-            raise _refused(str(error)) from error
-        if not ROOM_LIMITS_C[0] <= room_c <= ROOM_LIMITS_C[1]:
-            raise _refused(f"A room of {celsius(room_c)} is outside {celsius(ROOM_LIMITS_C)}.")
-        found.append(round(room_c, 2))
-    return tuple(found)
+    # Where semicolons stand between them, a comma is a decimal one.
+    words = [word.strip() for word in text.split(";" if ";" in text else ",") if word.strip()]
+    if len(words) > MOST_HOURS:
+        raise _refused(f"Give {FEWEST_HOURS} to {MOST_HOURS} temperatures from midnight on; these are {len(words)}.")
+    found = tuple(_room_c(word, units) for word in words)
+    if found and len(found) < FEWEST_HOURS:
+        raise _refused(f"Give {FEWEST_HOURS} to {MOST_HOURS} temperatures from midnight on; this is one.")
+    return found
+
+
+def _room_c(word: str, units: Units) -> float:
+    try:
+        room_c = units.read(TEMPERATURE, word)
+    except BadQuantityError as error:
+        raise _refused(str(error)) from error
+    if not ROOM_LIMITS_C[0] <= room_c <= ROOM_LIMITS_C[1]:
+        raise _refused(f"A room of {celsius(room_c)} is outside {celsius(ROOM_LIMITS_C)}.")
+    return round(room_c, 2)
 
 
 def _refused(sentence: str) -> BadDesignError:
@@ -94,7 +97,11 @@ def show_day(
         "fault": "",
     }  # fmt: skip
     try:
-        course = _course(services, enclosure_id, season, failure, read_room(room, units))
+        room_c = read_room(room, units)
+    except BadDesignError as error:
+        return _refuse_room(request, services, context, error)
+    try:
+        course = _course(services, enclosure_id, season, failure, room_c)
     except (BadDesignError, UnsolvedError) as error:
         said = error.faults[0].sentence if isinstance(error, BadDesignError) else str(error)
         return services.pages.answer(request, "_day.html", {**context, "fault": said}, 422)
@@ -102,6 +109,14 @@ def show_day(
     begins = clock_words(float(course.minutes[0]))
     animal = animal_view(course, units) if course.design.basking_site and not failure else None
     return services.pages.answer(request, "_day.html", {**context, "view": view, "begins": begins, "animal": animal})
+
+
+def _refuse_room(request: Request, services: Services, context: dict[str, Any], error: BadDesignError) -> Response:
+    """What is wrong with a room, for the place below its field; the day that is drawn stays."""
+    refused = {**context, "fault": error.faults[0].sentence, "view": None, "work": None}
+    answer = services.pages.answer(request, "_front.html", refused, 422)
+    answer.headers.update({"hx-retarget": "#front", "hx-reswap": "outerHTML"})
+    return answer
 
 
 @router.post(PAGE + "/front/begin", response_class=HTMLResponse, responses={404: {}, 422: {}})
@@ -142,15 +157,14 @@ def _front(
         if not tomorrow_c or season not in SEASONS:
             raise _refused("Type tomorrow's room first: temperatures at even times from midnight, such as 12, 10, 15.")
     except BadDesignError as error:
-        refused = {"path": path, "fault": error.faults[0].sentence, "view": None, "work": None}
-        return services.pages.answer(request, "_front.html", refused, 422)
+        return _refuse_room(request, services, {"path": path, "room": room}, error)
     subject, step = (design, season, tomorrow_c), partial(front, design, services.catalogue, season, tomorrow_c)
     if begins:
         work: Undertaking | None = services.undertakings.of(key, subject, lambda: [step], goes_on=True)
     else:
         work = services.undertakings.known(key, subject)
     context = {
-        "path": path, "work": work, "before": work.before if work else 0,
+        "path": path, "room": room, "work": work, "before": work.before if work else 0,
         "query": "?" + urlencode({"season": season, "room": room}), "fault": work.trouble if work else "",
         "view": front_view(work.results[0], units) if work and work.results else None, "units": units,
     }  # fmt: skip

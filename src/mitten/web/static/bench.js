@@ -3,6 +3,7 @@ import "./bench/early.js";
 import "./bench/keys.js";
 import "./bench/menus.js";
 import "./bench/readout.js";
+import "./bench/front.js";
 import { reopen, restoreFocus, showFault } from "./bench/focus.js";
 import { say, speak } from "./bench/notices.js";
 import "./bench/order.js";

@@ -42,7 +42,7 @@ def failures_view(outlooks: Sequence[Outlook], season: str, units: Units) -> Fai
     worse = ""
     if here and others and others[0].weight < here[0].weight:
         row = failure_row(others[0], units)
-        worse = f"Worse {_IN[others[0].season]}: {row.label}, {row.danger}."
+        worse = f"Worse {_IN[others[0].season]}: {row.label}, {row.danger}." if row.tone != "good" else ""
     return FailuresView([failure_row(one, units) for one in here], worse)
 
 

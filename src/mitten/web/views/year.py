@@ -59,6 +59,7 @@ class YearView:
     total: str
     kwh: str
     unit: str
+    rests: bool
 
 
 def year_sheet(design: Design, catalogue: Catalogue, units: Units, error: EditError | None) -> YearSheet:
@@ -87,6 +88,7 @@ def year_view(design: Design, catalogue: Catalogue, months: Sequence[MonthFigure
         _money(design, kwh),
         f"{kwh:.0f}",
         units.unit_of(TEMPERATURE),
+        any(one.is_at_rest for one in months),
     )
 
 
@@ -156,12 +158,13 @@ def _span_words(numbers: Sequence[int]) -> str:
 
 
 def _missed(months: Sequence[MonthFigures]) -> Iterator[str]:
-    """What is outside what is borne, and in which months."""
+    """What is outside what is borne, and in which months; a cool rest is cold on purpose."""
     keys = dict.fromkeys(key for one in months for key in one.missed)
     for key in (key for key in LABELS if key in keys and key not in LIT):
-        flags = [1.0 if key in one.missed else None for one in months]
+        flags = [1.0 if key in one.missed and not one.is_at_rest else None for one in months]
         runs = [_span_words(found) for flag, found in _runs(flags) if flag]
-        yield f"{LABELS[key]}: {', '.join(runs)}"
+        if runs:
+            yield f"{LABELS[key]}: {', '.join(runs)}"
 
 
 def _by_day(changes: Sequence[Change], units: Units) -> list[tuple[str, list[tuple[str, str]]]]:

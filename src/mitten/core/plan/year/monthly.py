@@ -46,9 +46,14 @@ class MonthFigures:
     resting_kwh_day: float = 0.0
 
     @property
+    def is_at_rest(self) -> bool:
+        """Whether most of it is cool rest, in which the box is colder than its figures say."""
+        return self.month.resting >= MOSTLY
+
+    @property
     def night_heat(self) -> bool:
         """Whether its nights need heat: without it they are colder than is borne. The cool rest asks for none."""
-        return self.month.resting < MOSTLY and self.unheated_night_c < self.borne_night_c
+        return not self.is_at_rest and self.unheated_night_c < self.borne_night_c
 
     @property
     def night_heat_wished(self) -> bool:
