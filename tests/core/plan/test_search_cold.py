@@ -1,18 +1,22 @@
 """Cold rooms and damp animals: boards that fit any mesh, warm walls, slabs on mats, water that does not drown the heat."""
 
 import json
+from types import SimpleNamespace
+from typing import Any, cast
 
 import numpy as np
 import pytest
 
 from mitten.core.catalogue import load_presets, read_checked_design
 from mitten.core.design import Design
-from mitten.core.judge import assess
+from mitten.core.judge import Assessment, assess
 from mitten.core.plan.search import Brief, asked_of_the_box, find_plans
-from mitten.core.plan.search.screening.extras import helping_layouts
+from mitten.core.plan.search.screening.extras import NOTHING, Night, helping_layouts
 from mitten.core.plan.search.screening.layouts import Layout, layouts_of
 from mitten.core.plan.search.screening.probing import day_lights, on_the_mat
 from mitten.core.plan.search.screening.taste import LEAST_DUTY, NEEDLESS, idling
+from mitten.core.plan.search.solving.build import AIR_CONTROL, NIGHT_CONTROL
+from mitten.core.plan.search.solving.finish import idles, night_by_need
 from mitten.core.plan.search.solving.water import MOST_MISTING_ML_M2_DAY, dried, water
 from mitten.core.plan.search.wants.boxes import changes_of_box
 from mitten.core.plan.search.wants.furnish import furnish
@@ -122,6 +126,35 @@ def test_what_hardly_ever_works_is_worth_much_less() -> None:
     needless, idle, busy = idling(np.array([LEAST_DUTY / 2, 2 * LEAST_DUTY, 0.5]))
     assert busy == 0.0
     assert needless > idle + NEEDLESS / 2 > idle > 0.0
+
+
+def on_the_coldest(**duties: tuple[float, float]) -> Assessment:
+    """An assessment of which only the duties by day and by night are known."""
+
+    def climate(name: str) -> Any:
+        night = name == "winter-night"
+        assert night or name == "winter-day"
+        return SimpleNamespace(controls={key: SimpleNamespace(duty=pair[night]) for key, pair in duties.items()})
+
+    return cast(Assessment, SimpleNamespace(climate=climate))
+
+
+def test_a_source_that_rests_when_it_is_coldest_is_none_that_anybody_needs() -> None:
+    assert idles(on_the_coldest(Thermostat=(0.03, 0.0), Night=(0.0, 0.6)))
+    assert not idles(on_the_coldest(Thermostat=(0.3, 0.0), Night=(0.0, 0.6)))
+
+
+@pytest.mark.parametrize(("duty", "all_day", "watts"), [(0.45, False, 100.0), (0.27, False, 60.0), (0.47, True, 150.0),
+                                                        (0.2, True, 60.0), (1.0, False, 150.0)])  # fmt: skip
+def test_nights_get_the_smallest_source_with_power_to_spare(duty: float, all_day: bool, watts: float) -> None:
+    layout = next(one for one in layouts_of(DAY_GECKO, CATALOGUE, "ceramic-emitter") if 150.0 in one.watts_sold)
+    night = Night("150 W", layout, 150.0, all_day, np.full(3, 6.0))
+    name = AIR_CONTROL if all_day else NIGHT_CONTROL
+    found = night_by_need(night, on_the_coldest(**{name: (0.0, duty), "Mat thermostat": (1.0, 0.1)}))
+    assert found.watts == watts
+    assert found.rises == pytest.approx(6.0 * watts / 150.0)
+    assert f"{watts:g} W" in found.label
+    assert night_by_need(NOTHING, on_the_coldest()) is NOTHING
 
 
 @pytest.mark.slow

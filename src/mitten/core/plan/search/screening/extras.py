@@ -80,6 +80,11 @@ class Night:
         """What it can do by day (figures,)."""
         return self.rises if self.all_day else _no_rise()
 
+    def of(self, watts: float) -> "Night":
+        """The same source, of another power."""
+        label = _label(self.layout, watts) if self.layout else self.label
+        return replace(self, label=label, watts=watts, rises=self.rises * (watts / self.watts))
+
 
 NOTHING, SAME = Night("nothing"), Night("the same source")
 

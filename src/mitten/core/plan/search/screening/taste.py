@@ -72,9 +72,16 @@ def misgivings_about(assessment: Assessment, main_kind: str) -> float:
     """The same of a whole design: for its main source and for what idles on the coldest day and night."""
     wishes, sources = Wishes.of(assessment.design, assessment.catalogue), assessment.catalogue.sources
     from_below = any(_is_below(heater, assessment.catalogue) for heater in assessment.design.heaters)
-    most: dict[str, float] = {}
-    for climate in assessment.climates.values():
-        for name, held in climate.controls.items():
-            most[name] = max(most.get(name, 0.0), held.duty)
-    idle = sum(float(idling(np.array(duty))) for duty in most.values())
+    idle = sum(float(idling(np.array(duty))) for duty in coldest_duties(assessment).values())
     return idle + in_the_dark(wishes, sources[main_kind]) + A_WRONG_MAT * (from_below and wishes.from_above)
+
+
+def coldest_duties(assessment: Assessment) -> dict[str, float]:
+    """What each thermostat gives of its power on the coldest day or night, whichever is more. One that rests then is
+    needed at no time, though it may have something to do on a summer day, when others are set lower.
+    """
+    most: dict[str, float] = {}
+    for name in ("winter-day", "winter-night"):
+        for control, held in assessment.climate(name).controls.items():
+            most[control] = max(most.get(control, 0.0), held.duty)
+    return most

@@ -7,8 +7,9 @@ from mitten.core.design import Design
 from mitten.core.design.editing import Data, data_of
 from mitten.core.judge import Assessment, Condition, assess
 from mitten.core.physics.reading.climate import Climate
-from mitten.core.plan.search.screening.taste import LEAST_DUTY
-from mitten.core.plan.search.solving.build import HALF_DEGREES
+from mitten.core.plan.search.screening.extras import Night
+from mitten.core.plan.search.screening.taste import LEAST_DUTY, coldest_duties
+from mitten.core.plan.search.solving.build import AIR_CONTROL, HALF_DEGREES, NIGHT_CONTROL
 from mitten.core.plan.search.wants.wishes import Wishes
 
 CUT_OUTS_K = (4.0, 2.0, 1.0)
@@ -19,6 +20,9 @@ NEAR_SOURCES = {"burning-surface", "material-too-hot"}
 
 WORTH_K = 0.5
 """Nights that can be so much cooler are."""
+
+MOST_DUTY = 0.7
+"""So much of a smaller source's power may be needed on the coldest night; the rest is for what no model knows."""
 
 STUCK, UNREACHED = "too-strong-when-stuck", "cannot-reach"
 
@@ -109,9 +113,17 @@ def _cut_out(design: Design, catalogue: Catalogue, above_k: float) -> Design:
 
 
 def idles(assessment: Assessment) -> bool:
-    """Whether a thermostat hardly ever gives anything: the same does without its source."""
-    most: dict[str, float] = {}
-    for climate in assessment.solved.values():
-        for name, held in climate.controls.items():
-            most[name] = max(most.get(name, 0.0), held.duty)
-    return any(duty < LEAST_DUTY for duty in most.values())
+    """Whether a thermostat gives hardly anything when it is coldest: the same does without its source."""
+    return any(duty < LEAST_DUTY for duty in coldest_duties(assessment).values())
+
+
+def night_by_need(night: Night, found: Assessment) -> Night:
+    """The smallest source for the nights, of those sold, that still has power to spare on the coldest: the screening
+    does not know what other sources give by night.
+    """
+    duty = coldest_duties(found).get(AIR_CONTROL if night.all_day else NIGHT_CONTROL)
+    if night.layout is None or duty is None:
+        return night
+    enough = [watts for watts in night.layout.watts_sold if duty * night.watts <= MOST_DUTY * watts]
+    watts = min([night.watts, *enough])
+    return night if watts == night.watts else night.of(watts)

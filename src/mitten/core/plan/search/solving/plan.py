@@ -1,6 +1,6 @@
 """One combination on the full model: its whole design, what that does, and how good it is beside others."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from mitten.core.catalogue import Catalogue
 from mitten.core.design import BadDesignError, Design
@@ -15,7 +15,7 @@ from mitten.core.plan.search.screening.spending import A_HOLE, A_KWH, A_PART, A_
 from mitten.core.plan.search.screening.taste import WHEN_STUCK, misgivings_about
 from mitten.core.plan.search.solving.build import build
 from mitten.core.plan.search.solving.chance import chance_of_all
-from mitten.core.plan.search.solving.finish import finish, idles
+from mitten.core.plan.search.solving.finish import finish, idles, night_by_need
 from mitten.core.plan.search.wants.brief import ApproachName, Brief
 from mitten.core.plan.search.wants.figures import RISING
 
@@ -104,10 +104,15 @@ class Plan:
 def work_out(brief: Brief, candidate: Candidate) -> Plan | None:
     """A combination on the full model; None where it cannot be built, has no rest, or a part has nothing to do."""
     try:
-        # Begun from nothing, as it is when the plan is taken up: the same figures to the last digit.
-        found = finish(assess(build(candidate, _name(candidate), brief.catalogue), brief.catalogue))
+        found = _finished(brief, candidate)
         if idles(found):
             return None
+        night = night_by_need(candidate.night, found)
+        if night != candidate.night:
+            smaller = replace(candidate, night=night)
+            again = _finished(brief, smaller)
+            if again.passes >= found.passes:
+                candidate, found = smaller, again
         chance = chance_of_all(found) if found.passes else 0.0
     except (BadDesignError, UnsolvedError):
         return None
@@ -116,6 +121,11 @@ def work_out(brief: Brief, candidate: Candidate) -> Plan | None:
     rises[RISING] -= winter.room_c
     price, kwh_year = purchase_price(found.design, brief), kwh_a_year(found)
     return Plan(found.design, candidate, found.to_show(), chance, price, kwh_year, rises)
+
+
+def _finished(brief: Brief, candidate: Candidate) -> Assessment:
+    """Begun from nothing, as it is when the plan is taken up: the same figures to the last digit."""
+    return finish(assess(build(candidate, _name(candidate), brief.catalogue), brief.catalogue))
 
 
 def _name(candidate: Candidate) -> str:
