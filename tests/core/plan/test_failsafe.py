@@ -5,10 +5,11 @@ import pytest
 from mitten.core.judge.days import Failure, of_season
 from mitten.core.judge.outcomes import outcome_of
 from mitten.core.judge.outlooks import everything_that_fails, outlook
-from mitten.core.plan.failsafe import Bottle, Help, cut_out, in_a_cut, survivable
+from mitten.core.plan.failsafe import Bottle, Help, _where_a_bottle_lies, cut_out, in_a_cut, survivable
 from mitten.demo import demo_designs
 from tests.catalogue import CATALOGUE
 from tests.designs import lamp, ledge_data, mat_data, read
+from tests.random_designs import random_design
 
 TUB = demo_designs()[3]
 
@@ -60,6 +61,29 @@ def test_a_bottle_gives_what_it_holds(litres: float) -> None:
     bottle = Bottle(litres, 55.0)
     assert bottle.gives_w(22.0) * bottle.lag_min * 60 == pytest.approx(litres * 4180 * 33)
     assert bottle.gives_w(60.0) == 0.0
+
+
+@pytest.mark.parametrize("seed", range(5000, 5040))
+def test_a_bottle_lies_in_nothing_that_stands_in_the_box(seed: int) -> None:
+    """Inside a roof or a slab its heat would come from nowhere, and no rest would be found."""
+    design = random_design(seed)
+    x_m, y_m, z_m = _where_a_bottle_lies(design)
+    box, ground_m = design.enclosure, design.substrate.depth_m
+    assert 0 < x_m < box.length_m
+    assert ground_m < z_m < box.height_m
+    for site in design.sites:
+        over = abs(x_m - site.x_m) <= site.length_m / 2 and abs(y_m - site.y_m) <= site.depth_m / 2
+        assert not over or not site.underside_m(ground_m) <= z_m < site.top_m(ground_m) + 0.02
+
+
+@pytest.mark.slow
+def test_a_bottle_lies_on_the_hide_that_stands_in_the_warmth() -> None:
+    design = random_design(5005)
+    assert _where_a_bottle_lies(design) == pytest.approx((0.44, 0.175, 0.18))
+    nothing, bottle = (in_a_cut(design, CATALOGUE, key) for key in ("", "bottle"))
+    assert bottle.hours is not None
+    assert nothing.hours is not None
+    assert bottle.hours > nothing.hours + 0.5
 
 
 @pytest.mark.slow

@@ -6,6 +6,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from math import ceil
 
+import numpy as np
+
 from mitten.core.catalogue import Catalogue
 from mitten.core.catalogue.materials import MeshType
 from mitten.core.design import FACES, Control, Design, Heater
@@ -38,6 +40,11 @@ off through its cloth by air and radiation, a square metre and kelvin; starting 
 WATER_J_LK = 4180.0
 A_COLD_BOX_C = 20.0
 """About how warm it is where a bottle is put: of the catalogue's entry alone, which wants a power."""
+
+BOTTLE_ABOVE_M, BOTTLE_STEP_M, FROM_A_WALL_M, CLEAR_M = 0.1, 0.05, 0.1, 0.02
+"""The height of a bottle's middle above the ground, the steps in which a place for it is looked for, how far that is
+from an end, and how far it stays clear of what it lies on or under.
+"""
 
 BOTTLE, LIKE = "warm-bottle", "ceramic-emitter"
 """A bottle radiates and warms the air as such an emitter does: to all sides, without light."""
@@ -243,17 +250,42 @@ def _covered(design: Design, catalogue: Catalogue) -> tuple[Design, Catalogue]:
 
 def _with_bottle(design: Design, catalogue: Catalogue, bottle: Bottle) -> tuple[Design, Catalogue]:
     """The design with a place for a bottle, on the ground at the warm end, and a catalogue that has bottles."""
-    box, name = design.enclosure, bottle_name(design)
-    warm_x_m = max((one.x_m * one.watts for one in design.heaters), default=0.0)
-    weight = sum(one.watts for one in design.heaters)
-    x_m = sum(one.x_m * one.watts for one in design.heaters) / weight if weight and warm_x_m else box.length_m / 2
+    x_m, y_m, z_m = _where_a_bottle_lies(design)
     heater = Heater(
-        name=name, kind=BOTTLE, watts=bottle.gives_w(A_COLD_BOX_C), on="always",
-        x_m=min(max(x_m, 0.1), box.length_m - 0.1), y_m=box.depth_m / 2, z_m=design.substrate.depth_m + 0.1,
-    )  # fmt: skip
+        name=bottle_name(design),
+        kind=BOTTLE,
+        watts=bottle.gives_w(A_COLD_BOX_C),
+        on="always",
+        x_m=x_m,
+        y_m=y_m,
+        z_m=z_m,
+    )
     kind = catalogue.sources[LIKE].model_copy(update={"warm_up_min": bottle.lag_min})
     boxed = design.model_copy(update={"heaters": (*design.heaters, heater)})
     return boxed, catalogue.with_entry("sources", BOTTLE, kind)
+
+
+def _where_a_bottle_lies(design: Design) -> tuple[float, float, float]:
+    """Under what heats, on the ground or on what stands there; where that leaves no room for it, as near as it fits."""
+    box = design.enclosure
+    weight_w = sum(one.watts for one in design.heaters)
+    warm_x_m = sum(one.x_m * one.watts for one in design.heaters) / weight_w if weight_w else box.length_m / 2
+    from_m, to_m = FROM_A_WALL_M, box.length_m - FROM_A_WALL_M
+    steps = np.linspace(from_m, to_m, 1 + round((to_m - from_m) / BOTTLE_STEP_M))
+    places = [min(max(warm_x_m, from_m), to_m), *sorted(steps.tolist(), key=lambda x_m: abs(x_m - warm_x_m))]
+    found = [(x_m, box.depth_m / 2, _lies_at(design, x_m, box.depth_m / 2)) for x_m in places]
+    return next((one for one in found if one[2] <= box.height_m - CLEAR_M), found[0])
+
+
+def _lies_at(design: Design, x_m: float, y_m: float) -> float:
+    """The height of a bottle's middle there."""
+    ground_m = design.substrate.depth_m
+    z_m = min(ground_m + BOTTLE_ABOVE_M, (ground_m + design.enclosure.height_m) / 2)
+    for site in sorted(design.sites, key=lambda one: one.top_m(ground_m)):
+        over = abs(x_m - site.x_m) <= site.length_m / 2 and abs(y_m - site.y_m) <= site.depth_m / 2
+        if over and site.underside_m(ground_m) <= z_m < site.top_m(ground_m) + CLEAR_M:
+            z_m = site.top_m(ground_m) + BOTTLE_ABOVE_M / 2
+    return z_m
 
 
 def bottle_name(design: Design) -> str:
