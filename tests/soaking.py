@@ -9,6 +9,7 @@ from mitten.core.design import BadDesignError, Design, MittenError, write_design
 from mitten.core.judge.conditions import SEASONAL, Condition, read_condition, solve_condition
 from mitten.core.physics.arrays import Array
 from mitten.core.physics.reading.climate import Climate
+from mitten.demo import demo_designs
 from tests.catalogue import CATALOGUE
 from tests.designs import Data, read
 from tests.random_designs import random_design
@@ -90,6 +91,37 @@ def _body_faults(climate: Climate) -> Iterator[str]:
         yield f"body: {spot.operative_c:.1f} over {max(around):.1f} °C"
     if radiant_w == 0.0 and (spot.uvi > 0 or spot.irradiance_w_m2 > 1e-6):
         yield "off: light without a lamp"
+
+
+def faults_of_stacks(seed: int, fineness: float = 1.0) -> Iterator[str]:
+    """Every breach where slabs lie on slabs, wholly covered or in part, in a box of the demo data."""
+    random = np.random.default_rng(seed)
+    try:
+        design = _stacked(random, demo_designs()[int(random.integers(6))])
+    except BadDesignError:
+        return
+    climate = solve_condition(design, CATALOGUE, read_condition(design, "winter-day"), None, fineness)
+    yield from faults_of(climate)
+    around = climate.room_c - COLDER_K, float(climate.state.surface_c.max()) + 40.0
+    for name, surface_c in climate.site_surfaces_c.items():
+        if not around[0] <= surface_c <= around[1]:
+            yield f"site: '{name}' is at {surface_c} °C"
+
+
+def _stacked(random: np.random.Generator, design: Design) -> Design:
+    data, ground_m = json.loads(write_design(design)), design.substrate.depth_m
+    for number in range(int(random.integers(1, 4))):
+        under = data["sites"][int(random.integers(len(data["sites"])))]
+        if random.random() < 0.5:
+            under.pop("z_m", None)
+        top_m = under.get("z_m", ground_m) + under["thickness_mm"] / 1000
+        grows = float(random.choice([1.0, 1.0, 1.3, 0.6]))
+        data["sites"].append(under | {
+            "name": f"Stone {number}", "role": "none", "material": str(random.choice(["slate", "cork", "tile"])),
+            "z_m": round(top_m, 6), "thickness_mm": float(random.choice([5, 10, 30])),
+            "length_m": grows * under["length_m"], "depth_m": grows * under["depth_m"],
+        })  # fmt: skip
+    return read(data)
 
 
 def jumps_of_seed(seed: int) -> Iterator[str]:

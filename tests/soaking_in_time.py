@@ -22,7 +22,9 @@ from mitten.core.plan.year import figures_of, months_of
 from tests.catalogue import CATALOGUE
 
 ENERGY_SHARE = 0.005
-ENERGY_DUST_J = 200.0
+ENERGY_DUST_J = 0.03 * 86_400
+"""Over a day so much may be missing where next to nothing is fed: coefficients of half a kelvin ago serve a while."""
+
 BEYOND_K = 1.0
 """So much may a day go beyond what room, start and full power span: what dries, and what coefficients lag by."""
 
@@ -113,7 +115,9 @@ def _failure(found: Outlook, day: Course) -> Faults:
     for what, minutes in found.minutes_to_danger:
         if minutes is not None and not 0 <= minutes <= GOES_MIN:
             yield f"{what} in danger after {minutes} minutes"
-    if found.failure.kind in COLD and found.coldest_c > float(day.warm_c.min()) + BEYOND_K:
+    # What is dangerous anyway is shown at the hour at which that is soonest.
+    is_harmless = all(minutes is None for _, minutes in found.minutes_to_danger)
+    if is_harmless and found.failure.kind in COLD and found.coldest_c > float(day.warm_c.min()) + BEYOND_K:
         yield f"its warm end stays at {found.coldest_c:.1f}, the day's falls to {day.warm_c.min():.1f} °C"
     hottest_c = max(float(day.floor_max_c.max()), float(day.base_max_c.max()), *_sites_c(day))
     if found.failure.kind in COLD and found.hottest_c > hottest_c + BEYOND_K:

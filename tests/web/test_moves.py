@@ -2,18 +2,24 @@
 
 from collections.abc import Callable
 from contextlib import suppress
+from random import Random
 
 import pytest
 
 from mitten.core.catalogue import Catalogue, overlap, read_checked_design, read_kept_design
+from mitten.core.catalogue.moving import Axis
 from mitten.core.design import BadDesignError, Design, write_design
-from mitten.core.design.units import Units
+from mitten.core.design.units import METRIC, Units
 from mitten.core.judge import assess
 from mitten.demo import demo_designs
 from mitten.web.edits import EditError, PartRef, align_part, copy_part, edit_part, move_part, remove_part
+from mitten.web.edits.refs import Collection
 from tests.catalogue import CATALOGUE
+from tests.random_designs import random_design
 
 QUARRY, CANYON, _, TUB, TABLE, COAST = demo_designs()
+AXES: list[Axis] = ["x_m", "y_m", "z_m"]
+HANGING: tuple[Collection, ...] = ("sites", "heaters", "uvb", "controls")
 
 
 def test_a_lamp_snaps_to_whole_centimetres_above_the_ground_and_stays_inside() -> None:
@@ -156,3 +162,26 @@ def test_whatever_is_moved_moves_or_says_why_not(design: Design, timed: bool, mo
 def test_a_timer_has_no_probe_to_be_moved(moved: Callable[..., Design]) -> None:
     with pytest.raises(EditError, match="'Pulse' has no probe that could be moved"):
         moved(with_timers(COAST), CATALOGUE, PartRef("controls", "Pulse"))
+
+
+@pytest.mark.parametrize("seed", range(6))
+def test_whatever_place_is_asked_for_a_part_is_put_somewhere_or_refused(seed: int) -> None:
+    """A thick slab pulled under the ground once ended in a fault that nobody had written."""
+    random = Random(seed)  # noqa: S311
+    design = random_design(700 + seed)
+    box, asked = design.enclosure, 0
+    for _ in range(60):
+        refs = [PartRef(kind, part.name) for kind in HANGING for part in getattr(design, kind)]
+        edges = (0.0, -0.004, box.height_m, box.length_m, design.substrate.depth_m, random.uniform(-10, 10))
+        axes = random.sample(AXES, random.randint(1, 3))
+        with suppress(EditError, BadDesignError):
+            design = move_part(design, CATALOGUE, random.choice(refs), {axis: random.choice(edges) for axis in axes})
+            asked += 1
+    assert asked > 20
+
+
+def test_a_thick_slab_pulled_under_the_ground_lies_in_it() -> None:
+    ref = PartRef("sites", TUB.sites[0].name)
+    thick = edit_part(TUB, CATALOGUE, ref, {"thickness_mm": "80"}, METRIC)[0]
+    ref = PartRef("sites", thick.sites[0].name)
+    assert move_part(thick, CATALOGUE, ref, {"z_m": -0.3}).sites[0].z_m in (None, 0.0)

@@ -2,7 +2,9 @@
 
 import pytest
 
-from tests.soaking import faults_of_seed, jumps_of_seed
+from tests.random_designs import random_design
+from tests.soaking import faults_of_seed, faults_of_stacks, jumps_of_seed
+from tests.soaking_in_time import faults_in_time_of
 
 SEEDS = range(1000, 1012)
 
@@ -25,3 +27,16 @@ def test_designs_that_once_did_not_settle_do(seed: int) -> None:
 @pytest.mark.parametrize("seed", range(1000, 1003))
 def test_nothing_jumps_when_something_moves_by_a_centimetre(seed: int) -> None:
     assert list(jumps_of_seed(seed)) == []
+
+
+@pytest.mark.parametrize("fineness", [0.5, 1.0])
+@pytest.mark.parametrize("seed", range(12))
+def test_slabs_that_lie_on_slabs_have_temperatures(seed: int, fineness: float) -> None:
+    assert list(faults_of_stacks(seed, fineness)) == []
+
+
+@pytest.mark.slow
+@pytest.mark.parametrize("seed", [5015, 5014])
+def test_a_random_design_breaks_no_rule_through_time(seed: int) -> None:
+    """A whole look at one takes a minute: ``bench/soak.py`` goes through many."""
+    assert list(faults_in_time_of(random_design(seed))) == []

@@ -183,7 +183,7 @@ def _keep_site_height(data: Data, site: Data) -> None:
         return
     ground_m, thick_m = ground_of(data), site.get("thickness_mm", 20.0) / 1000
     highest_m = data["enclosure"]["height_m"] - UNDER_THE_TOP_M - thick_m
-    z_m = min(site["z_m"], highest_m)
+    z_m = max(min(site["z_m"], highest_m), 0.0)
     if z_m + thick_m <= ground_m + SNAP_M or abs(z_m - ground_m) < SNAP_M / 2:
         del site["z_m"]  # It would be buried, or touches the ground: it lies on it.
     else:

@@ -75,6 +75,16 @@ def test_spreading_under_a_spot_agrees_with_finite_differences() -> None:
     assert np.abs(found[10] - surface).max() < 0.01 * surface.max()
 
 
+def test_an_even_flux_on_a_slab_that_loses_nothing_has_no_answer_and_is_left_out() -> None:
+    slab, sizes_m = (Layer(0.02, 0.5),), (0.2, 0.1)
+    even = surface_response_k(np.full((4, 6), 50.0), sizes_m, slab, 0.0, 0.0)
+    assert even == pytest.approx(0.0)
+    uneven = 50.0 * np.cos(np.pi * (np.arange(6) + 0.5) / 6) * np.ones((4, 1))
+    nearly, none = (surface_response_k(uneven, sizes_m, slab, 0.0, film) for film in (1e-9, 0.0))
+    assert none == pytest.approx(nearly, rel=1e-6)
+    assert none.max() > 10.0
+
+
 def test_wave_numbers_start_level() -> None:
     kappa = wave_numbers((3, 2), (0.3, 0.2))
     assert kappa[0, 0] == 0.0

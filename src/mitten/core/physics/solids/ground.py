@@ -114,11 +114,13 @@ def surface_response_k(
 ) -> Array:
     """Temperature rise (rows, columns) of a slab's surface under a flux pattern of that shape.
 
-    The surface loses ``film_w_m2k`` upwards and conducts into the layers.
+    The surface loses ``film_w_m2k`` upwards and conducts into the layers. Of a slab that loses nothing above or below,
+    because it lies between others, the even part of the flux has no answer of its own and is left out.
     """
     rows, columns = flux_w_m2.shape
-    admittance = admittance_w_m2k(wave_numbers((columns, rows), sizes_m), layers, below_w_m2k)
-    waves = dctn(flux_w_m2, norm="ortho") / (film_w_m2k + admittance)
+    losing = film_w_m2k + admittance_w_m2k(wave_numbers((columns, rows), sizes_m), layers, below_w_m2k)
+    waves = dctn(flux_w_m2, norm="ortho")
+    waves = np.divide(waves, losing, out=np.zeros_like(waves), where=losing > 0)
     return np.asarray(idctn(waves, norm="ortho"))
 
 
