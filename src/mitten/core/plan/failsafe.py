@@ -251,15 +251,8 @@ def _covered(design: Design, catalogue: Catalogue) -> tuple[Design, Catalogue]:
 def _with_bottle(design: Design, catalogue: Catalogue, bottle: Bottle) -> tuple[Design, Catalogue]:
     """The design with a place for a bottle, on the ground at the warm end, and a catalogue that has bottles."""
     x_m, y_m, z_m = _where_a_bottle_lies(design)
-    heater = Heater(
-        name=bottle_name(design),
-        kind=BOTTLE,
-        watts=bottle.gives_w(A_COLD_BOX_C),
-        on="always",
-        x_m=x_m,
-        y_m=y_m,
-        z_m=z_m,
-    )
+    name, power_w = bottle_name(design), bottle.gives_w(A_COLD_BOX_C)
+    heater = Heater(name=name, kind=BOTTLE, watts=power_w, on="always", x_m=x_m, y_m=y_m, z_m=z_m)
     kind = catalogue.sources[LIKE].model_copy(update={"warm_up_min": bottle.lag_min})
     boxed = design.model_copy(update={"heaters": (*design.heaters, heater)})
     return boxed, catalogue.with_entry("sources", BOTTLE, kind)

@@ -10,5 +10,5 @@ onHtmx("afterSwap", ({ target, xhr }) => {
   if (isRefused) {
     field.setAttribute("aria-invalid", "true");
     field.focus();
-  } else if ((front.dataset.room ?? "") !== field.value.trim()) front.replaceChildren();
+  } else if (target.id === "course" && (front.dataset.room ?? "") !== field.value.trim()) front.replaceChildren();
 });
