@@ -15,7 +15,7 @@ from mitten.core.plan.search.screening.extras import NOTHING, Night, helping_lay
 from mitten.core.plan.search.screening.layouts import Layout, layouts_of
 from mitten.core.plan.search.screening.probing import day_lights, on_the_mat
 from mitten.core.plan.search.screening.taste import LEAST_DUTY, NEEDLESS, idling
-from mitten.core.plan.search.solving.build import AIR_CONTROL, NIGHT_CONTROL
+from mitten.core.plan.search.solving.build import AIR_CONTROL, NIGHT_CONTROL, _clear_of
 from mitten.core.plan.search.solving.finish import idles, night_by_need
 from mitten.core.plan.search.solving.water import MOST_MISTING_ML_M2_DAY, dried, water
 from mitten.core.plan.search.wants.boxes import changes_of_box
@@ -155,6 +155,23 @@ def test_nights_get_the_smallest_source_with_power_to_spare(duty: float, all_day
     assert found.rises == pytest.approx(6.0 * watts / 150.0)
     assert f"{watts:g} W" in found.label
     assert night_by_need(NOTHING, on_the_coldest()) is NOTHING
+
+
+@pytest.mark.parametrize(
+    ("lamps_m", "depth_m", "hangs_m"),
+    [((0.2,), 0.45, 0.1), ((0.1,), 0.45, 0.2), ((0.12, 0.27), 0.39, 0.2), ((0.15, 0.28), 0.39, 0.05),
+     ((0.1, 0.2), 0.3, 0.15), ((0.35,), 0.6, 0.2)],
+)  # fmt: skip
+def test_a_uv_lamp_hangs_as_clear_of_heat_lamps_as_the_box_lets_it(
+    lamps_m: tuple[float, ...], depth_m: float, hangs_m: float
+) -> None:
+    def hung(y_m: float) -> Data:
+        return {"x_m": 0.5, "y_m": y_m, "z_m": 0.4, "above_mesh": False}
+
+    tube = hung(0.2 if depth_m > 0.3 else 0.15) | {"length_m": 0.4}
+    assert _clear_of([hung(y_m) for y_m in lamps_m], tube, depth_m)["y_m"] == pytest.approx(hangs_m)
+    far_above = tube | {"z_m": 0.6}
+    assert _clear_of([hung(y_m) for y_m in lamps_m], far_above, depth_m) == far_above
 
 
 @pytest.mark.slow

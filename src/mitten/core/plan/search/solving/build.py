@@ -197,7 +197,9 @@ def assembled(candidate: Candidate, name: str, catalogue: Catalogue) -> Design:
 
 
 def _clear_of(lamps: list[Data], tube: Data, depth_m: float) -> Data:
-    """A UV lamp in front of the lamps that it would touch, or behind them where the box has no room there."""
+    """A UV lamp in front of the lamps that it would touch, or behind them where the box has no room there; where it has
+    on neither side, as far from them as it can be.
+    """
     reach_m = (tube.get("length_m") or 0.0) / 2 + CLEAR_M
     beside = [
         lamp["y_m"]
@@ -206,11 +208,16 @@ def _clear_of(lamps: list[Data], tube: Data, depth_m: float) -> Data:
         and abs(lamp["x_m"] - tube["x_m"]) < reach_m
         and abs(lamp["z_m"] - tube["z_m"]) < FAR_ABOVE_M
     ]
-    if all(abs(y_m - tube["y_m"]) >= CLEAR_M for y_m in beside):
+    if not beside:
         return tube
-    front_m, back_m = min(beside) - CLEAR_M, max(beside) + CLEAR_M
-    fitting = [y_m for y_m in (front_m, back_m) if FROM_A_WALL_M <= y_m <= depth_m - FROM_A_WALL_M]
-    return {**tube, "y_m": round(fitting[0], 3)} if fitting else tube
+
+    def clear_m(y_m: float) -> float:
+        nearest_m: float = min(abs(y_m - one) for one in beside)
+        return round(min(CLEAR_M, nearest_m), 3)
+
+    sides = [min(beside) - CLEAR_M, max(beside) + CLEAR_M]
+    inside = [round(min(max(y_m, FROM_A_WALL_M), depth_m - FROM_A_WALL_M), 3) for y_m in sides]
+    return {**tube, "y_m": max([tube["y_m"], *inside], key=clear_m)}
 
 
 def _mains(candidate: Candidate, kind: SourceKind) -> list[Data]:
