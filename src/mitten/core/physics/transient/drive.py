@@ -20,7 +20,7 @@ from mitten.core.physics.transient.regulation import (
 
 STEP_S = 60.0
 LEAST_STEP_S = 3.75
-MOVED_SURFACE_K, MOVED_AIR_K, MOVED_ROOM_K = 0.8, 0.5, 1.0
+MOVED_SURFACE_K, MOVED_AIR_K, MOVED_ROOM_K = 0.6, 0.4, 1.0
 """Coefficients are renewed when something has moved by so much since the last time."""
 
 OLD_S, SETTLING_K = 3600.0, 0.1
