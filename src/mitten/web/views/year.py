@@ -159,12 +159,12 @@ def _span_words(numbers: Sequence[int]) -> str:
 
 def _missed(months: Sequence[MonthFigures]) -> Iterator[str]:
     """What is outside what is borne, and in which months; a cool rest is cold on purpose."""
-    keys = dict.fromkeys(key for one in months for key in one.missed)
-    for key in (key for key in LABELS if key in keys and key not in LIT):
-        flags = [1.0 if key in one.missed and not one.is_at_rest else None for one in months]
-        runs = [_span_words(found) for flag, found in _runs(flags) if flag]
-        if runs:
-            yield f"{LABELS[key]}: {', '.join(runs)}"
+    missed = [() if one.is_at_rest else one.missed for one in months]
+    for key in (key for key in LABELS if key not in LIT):
+        runs = _runs([1.0 if key in of_month else None for of_month in missed])
+        spans = [_span_words(found) for is_missed, found in runs if is_missed]
+        if spans:
+            yield f"{LABELS[key]}: {', '.join(spans)}"
 
 
 def _by_day(changes: Sequence[Change], units: Units) -> list[tuple[str, list[tuple[str, str]]]]:
