@@ -17,6 +17,7 @@ from tests.briefs import Brief as Home
 
 from mitten.core.catalogue import read_checked_design, shipped_catalogue
 from mitten.core.design import write_design
+from mitten.core.design.amounts import plain
 from mitten.core.judge import assess
 from mitten.core.plan.search import Brief, Crew, Plan, distinct, make_ready, obstacles, search, two_processes
 
@@ -92,4 +93,4 @@ def _within(what: str, times_s: list[float]) -> str:
 
 if __name__ == "__main__":
     for line in run(*(int(text) for text in sys.argv[1:3])):
-        print(line, flush=True)
+        print(plain(line), flush=True)

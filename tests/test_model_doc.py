@@ -1,4 +1,6 @@
-"""docs/model.md says what the code does: its tables are the code's, its figures are reached, no module is left out."""
+"""docs/model.md says what the code does: its tables are the code's, its figures are reached, no module is left out; and
+no document has marks that only pages can read.
+"""
 
 import re
 from pathlib import Path
@@ -7,6 +9,7 @@ import pytest
 from tools.model_doc import BLOCKS, DOCUMENT, block_of
 
 import mitten.core.physics as physics
+from mitten.core.design.amounts import plain
 from tests.validation import Validation, validations
 
 TEXT = DOCUMENT.read_text(encoding="utf-8")
@@ -36,3 +39,10 @@ def test_every_module_of_the_physics_is_described() -> None:
     modules = {path.stem for path in folder.rglob("*.py")} - {"__init__", "constants", "arrays"}
     described = set(re.findall(r"`([a-z_]+)`", TEXT))
     assert modules <= described
+
+
+@pytest.mark.parametrize("path", sorted(DOCUMENT.parent.glob("*.md")), ids=lambda path: path.name)
+def test_a_document_has_no_marks_of_amounts_in_it(path: Path) -> None:
+    """They are invisible, and for pages that show amounts in the keeper's units."""
+    text = path.read_text(encoding="utf-8")
+    assert plain(text) == text

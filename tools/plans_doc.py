@@ -9,6 +9,7 @@ from pathlib import Path
 
 from mitten.core.catalogue import load_presets, shipped_catalogue
 from mitten.core.design import Control, Design, Room, RoomSeason
+from mitten.core.design.amounts import plain
 from mitten.core.physics.threads import use_one_thread
 from mitten.core.plan.search import (
     Brief,
@@ -49,7 +50,8 @@ def main() -> None:
     """Find the plans and write the table."""
     use_one_thread()
     lines = [line for species in SPECIES for box in BOXES for line in _rows(species, box)]
-    DOCUMENT.write_text(HEAD.format(winter=ROOM.winter, summer=ROOM.summer) + "\n".join(lines) + "\n", encoding="utf-8")
+    text = HEAD.format(winter=ROOM.winter, summer=ROOM.summer) + "\n".join(lines) + "\n"
+    DOCUMENT.write_text(plain(text), encoding="utf-8")
 
 
 def _rows(species: str, box: str) -> Iterator[str]:
