@@ -78,7 +78,7 @@ def _slab_at(design: Design, point: Point) -> Site | None:
 
 def holds(site: Site, ground_m: float, point: Point) -> bool:
     """Whether a point lies within a site's slab."""
-    across = abs(point.x_m - site.x_m) <= site.length_m / 2 and abs(point.y_m - site.y_m) <= site.depth_m / 2
+    across = site.is_under(point.x_m, point.y_m)
     return across and site.underside_m(ground_m) < point.z_m < site.top_m(ground_m)
 
 

@@ -121,6 +121,6 @@ def _above_lid_faults(box: Enclosure, path: str, part: _Hanging) -> Iterator[Fau
 def _inside_site_faults(design: Design, path: str, part: _Hanging) -> Iterator[Fault]:
     ground_m = design.substrate.depth_m
     for site in design.sites:
-        over = abs(part.x_m - site.x_m) <= site.length_m / 2 and abs(part.y_m - site.y_m) <= site.depth_m / 2
+        over = site.is_under(part.x_m, part.y_m)
         if over and site.underside_m(ground_m) <= part.z_m < site.top_m(ground_m) + 0.02:
             yield Fault(f"{path}.z_m", f"the lamp is inside '{site.name}' or touches it; hang it higher.")

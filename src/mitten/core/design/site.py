@@ -34,3 +34,7 @@ class Site(Noun):
     def top_m(self, ground_m: float) -> float:
         """Height of the top above the floor panel."""
         return self.underside_m(ground_m) + self.thickness_mm / 1000
+
+    def is_under(self, x_m: float, y_m: float) -> bool:
+        """Whether a place seen from above is within its outline."""
+        return abs(x_m - self.x_m) <= self.length_m / 2 and abs(y_m - self.y_m) <= self.depth_m / 2

@@ -35,7 +35,7 @@ def _on_the_ground(design: Design, catalogue: Catalogue) -> Data:
     data["sites"] = [one for one in data["sites"] if one["name"] != site.name]
     kept = []
     for heater in data["heaters"]:
-        over = abs(heater["x_m"] - site.x_m) <= site.length_m / 2 and abs(heater["y_m"] - site.y_m) <= site.depth_m / 2
+        over = site.is_under(heater["x_m"], heater["y_m"])
         if over and not heater["above_mesh"] and catalogue.sources[heater["kind"]].family == "lamp":
             heater["z_m"] = round(heater["z_m"] - raised_m, 4)
         if heater.get("site") != site.name:

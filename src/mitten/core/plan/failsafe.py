@@ -275,7 +275,7 @@ def _lies_at(design: Design, x_m: float, y_m: float) -> float:
     ground_m = design.substrate.depth_m
     z_m = min(ground_m + BOTTLE_ABOVE_M, (ground_m + design.enclosure.height_m) / 2)
     for site in sorted(design.sites, key=lambda one: one.top_m(ground_m)):
-        over = abs(x_m - site.x_m) <= site.length_m / 2 and abs(y_m - site.y_m) <= site.depth_m / 2
+        over = site.is_under(x_m, y_m)
         if over and site.underside_m(ground_m) <= z_m < site.top_m(ground_m) + CLEAR_M:
             z_m = site.top_m(ground_m) + BOTTLE_ABOVE_M / 2
     return z_m

@@ -71,7 +71,7 @@ def probe_words(design: Design, catalogue: Catalogue, control: Control) -> str:
 def _surface_words(design: Design, probe: Probe) -> str:
     """Which surface a probe touches: that of a site only where it is on it."""
     ground_m = design.substrate.depth_m
-    over = [site for site in design.sites if _is_over(site, probe)]
+    over = [site for site in design.sites if site.is_under(probe.x_m, probe.y_m)]
     for site in sorted(over, key=lambda one: abs(one.top_m(ground_m) - probe.z_m)):
         middle_m = (site.top_m(ground_m) + site.underside_m(ground_m)) / 2
         if probe.z_m >= middle_m:
@@ -83,10 +83,6 @@ def _surface_words(design: Design, probe: Probe) -> str:
 
 def _cm(metres: float) -> str:
     return f"{length(metres)}"
-
-
-def _is_over(site: Site, probe: Probe) -> bool:
-    return abs(site.x_m - probe.x_m) <= site.length_m / 2 and abs(site.y_m - probe.y_m) <= site.depth_m / 2
 
 
 def probe_beside(design: Design, catalogue: Catalogue, heater: Heater) -> Probe:

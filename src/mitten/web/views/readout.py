@@ -1,6 +1,5 @@
 """What there is at a point of the drawing, in a few words."""
 
-from mitten.core.design import Site
 from mitten.core.design.units import LENGTH, TEMPERATURE, Units
 from mitten.core.physics.reading.climate import Climate
 from mitten.draw.section import line_y_m
@@ -26,7 +25,7 @@ def _said(units: Units, celsius: float) -> str:
 def _on_a_surface(climate: Climate, units: Units, x_m: float, y_m: float) -> str:
     """The highest surface at a place of the plan, the air above it, and what shines on it."""
     design, ground_m = climate.design, climate.design.substrate.depth_m
-    over = [site for site in design.sites if _is_over(site, x_m, y_m)]
+    over = [site for site in design.sites if site.is_under(x_m, y_m)]
     top = max(over, key=lambda site: site.top_m(ground_m), default=None)
     field = climate.floor if top is None else climate.site_field(top.name)
     height_m = ground_m if top is None else top.top_m(ground_m)
@@ -34,10 +33,6 @@ def _on_a_surface(climate: Climate, units: Units, x_m: float, y_m: float) -> str
     falls_w_m2 = climate.irradiance_at(field, x_m, y_m)
     name = "ground" if top is None else top.name
     return f"{name} {_said(units, field.spot_at(x_m, y_m))} · air {_said(units, air_c)} · {falls_w_m2:.0f} W/m²"
-
-
-def _is_over(site: Site, x_m: float, y_m: float) -> bool:
-    return abs(x_m - site.x_m) <= site.length_m / 2 and abs(y_m - site.y_m) <= site.depth_m / 2
 
 
 def _in_the_section(climate: Climate, units: Units, x_m: float, z_m: float) -> str:

@@ -160,7 +160,7 @@ def _on_site(control: Control, site: Site, ground_m: float) -> bool:
     probe = control.probe
     if probe is None or probe.reads in ("heater", "base", "hide"):
         return False
-    over = abs(probe.x_m - site.x_m) <= site.length_m / 2 and abs(probe.y_m - site.y_m) <= site.depth_m / 2
+    over = site.is_under(probe.x_m, probe.y_m)
     return over and site.underside_m(ground_m) - ON_IT_M <= probe.z_m <= site.top_m(ground_m) + ON_IT_M
 
 

@@ -445,7 +445,7 @@ class Climate:
         """Temperature in °C within a slab, or else within the ground, at a height ``z_m`` above the floor panel."""
         ground_m = self.design.substrate.depth_m
         for index, site in enumerate(self.design.sites):
-            over = abs(x_m - site.x_m) <= site.length_m / 2 and abs(y_m - site.y_m) <= site.depth_m / 2
+            over = site.is_under(x_m, y_m)
             if over and site.underside_m(ground_m) < z_m < site.top_m(ground_m):
                 up = (z_m - site.underside_m(ground_m)) / (site.thickness_mm / 1000)
                 return within_slab_c(self.state, index, self.site_field(site.name), (x_m, y_m), up)
