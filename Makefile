@@ -4,6 +4,9 @@ BIN := .venv/bin
 SCRIPTS := src/mitten/web/static/*.js src/mitten/web/static/bench/*.js
 DENO := DENO_DIR=.deno DENO_NO_UPDATE_CHECK=1 $(BIN)/deno
 
+# Tests start many processes: each would translate all that it imports anew.
+unexport PYTHONDONTWRITEBYTECODE
+
 .DEFAULT_GOAL := help
 .PHONY: help env env-dev chromium demo test quick check bench model-doc plans-doc glossary-doc mutants screenshots lock vendor wheel hooks clean
 

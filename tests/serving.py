@@ -3,17 +3,20 @@
 import shutil
 from collections.abc import Iterator
 from contextlib import contextmanager
+from functools import cache
 from pathlib import Path
 from threading import Thread
 from time import monotonic
 
 import uvicorn
+from fastapi import FastAPI
 
 from mitten.core.physics.threads import use_one_thread
 from mitten.demo import demo_designs
 from mitten.store import Shelf, open_database
-from mitten.web import create_app
+from mitten.web.app import without_shelf
 from mitten.web.assessments import Assessments
+from mitten.web.routes.common import begin_services
 from mitten.web.serve import listening_socket
 from mitten.web.trust import HOST_NAMES
 from tests.catalogue import CATALOGUE
@@ -34,6 +37,20 @@ TEST_HOSTS = HOST_NAMES | {"testserver"}
 
 ASSESSMENTS = Assessments(CATALOGUE)
 """Shared by the servers of one run: each begins with the demo enclosures, which need be worked out only once."""
+
+
+@cache
+def _addresses() -> FastAPI:
+    return without_shelf(TEST_HOSTS)
+
+
+def app_over(shelf: Shelf) -> FastAPI:
+    """The application over a shelf. There is one in a process, since its addresses take longer to set up than most
+    tests: the shelf before has to be done with.
+    """
+    app = _addresses()
+    app.state.services = begin_services(shelf, ASSESSMENTS, None)
+    return app
 
 
 def chromium_path() -> str:
@@ -57,9 +74,7 @@ def demo_server(folder: Path) -> Iterator[tuple[str, Shelf]]:
         shelf.add(design, "Demo")
     listening = listening_socket()
     listening.bind(("127.0.0.1", 0))
-    server = uvicorn.Server(
-        uvicorn.Config(create_app(shelf, ASSESSMENTS), log_level="critical", timeout_graceful_shutdown=1)
-    )
+    server = uvicorn.Server(uvicorn.Config(app_over(shelf), log_level="critical", timeout_graceful_shutdown=1))
     thread = Thread(target=server.run, kwargs={"sockets": [listening]}, daemon=True)
     thread.start()
     deadline = monotonic() + START_LIMIT_S

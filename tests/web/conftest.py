@@ -8,8 +8,7 @@ from starlette.testclient import TestClient
 
 from mitten.demo import demo_designs
 from mitten.store import Shelf, open_database
-from mitten.web import create_app
-from tests.serving import ASSESSMENTS, TEST_HOSTS
+from tests.serving import app_over
 
 
 @pytest.fixture
@@ -24,5 +23,5 @@ def shelf(tmp_path: Path) -> Iterator[Shelf]:
 
 @pytest.fixture
 def client(shelf: Shelf) -> Iterator[TestClient]:
-    with TestClient(create_app(shelf, ASSESSMENTS, hosts=TEST_HOSTS)) as client:
+    with TestClient(app_over(shelf)) as client:
         yield client

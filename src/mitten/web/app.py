@@ -41,8 +41,14 @@ def create_app(
     """The web application over one shelf; it may begin with what was worked out already, and with searches that work
     in processes of their own. ``hosts`` are the names that it answers to.
     """
-    app = FastAPI(title="Mitten", docs_url=None, redoc_url=None, lifespan=_until_the_end)
+    app = without_shelf(hosts)
     app.state.services = begin_services(keepers_shelf, assessments, searches)
+    return app
+
+
+def without_shelf(hosts: frozenset[str]) -> FastAPI:
+    """The application with all its addresses; it answers as soon as its state has services."""
+    app = FastAPI(title="Mitten", docs_url=None, redoc_url=None, lifespan=_until_the_end)
     app.mount("/static", StaticFiles(directory=STATIC), name="static")
     for routes in (
         shelf, start, bench, check, bottle, days, year, edits, history, variants, plans, shopping, library,

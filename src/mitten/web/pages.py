@@ -19,29 +19,32 @@ TEMPLATES = Path(__file__).parent / "templates"
 STATIC = Path(__file__).parent / "static"
 
 
-class Pages:
-    """The templates, strict about names that are missing."""
+@cache
+def _templates() -> Jinja2Templates:
+    """The templates, strict about names that are missing; they are compiled once in a process, as they are asked for."""
+    environment = Environment(
+        loader=FileSystemLoader(TEMPLATES),
+        autoescape=True,
+        undefined=StrictUndefined,
+        trim_blocks=True,
+        lstrip_blocks=True,
+    )
+    environment.globals["version"] = __version__
+    environment.globals["shipped"] = shipped
+    environment.filters["degrees"] = degrees
+    environment.filters["plain"] = plain
+    environment.filters["segment"] = segment
+    environment.filters["say"] = lambda sentence, units: units.say(sentence)
+    environment.filters["centimetres"] = centimetres
+    return Jinja2Templates(env=environment)
 
-    def __init__(self) -> None:
-        environment = Environment(
-            loader=FileSystemLoader(TEMPLATES),
-            autoescape=True,
-            undefined=StrictUndefined,
-            trim_blocks=True,
-            lstrip_blocks=True,
-        )
-        environment.globals["version"] = __version__
-        environment.globals["shipped"] = shipped
-        environment.filters["degrees"] = degrees
-        environment.filters["plain"] = plain
-        environment.filters["segment"] = segment
-        environment.filters["say"] = lambda sentence, units: units.say(sentence)
-        environment.filters["centimetres"] = centimetres
-        self._templates = Jinja2Templates(env=environment)
+
+class Pages:
+    """Templates, filled."""
 
     def answer(self, request: Request, name: str, context: dict[str, Any], status: int = 200) -> HTMLResponse:
         """A filled template as an answer; what amounts it has are in the keeper's units, where it says which."""
-        filled = self._templates.get_template(name).render({"request": request, **context})
+        filled = _templates().get_template(name).render({"request": request, **context})
         units: Units = context.get("units", METRIC)
         return HTMLResponse(units.say(filled), status)
 
