@@ -2,7 +2,8 @@
 line.
 """
 
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
+from functools import partial
 
 import numpy as np
 
@@ -35,23 +36,24 @@ GOES_MIN = 720.0
 Faults = Iterator[str]
 
 
-def faults_in_time_of(design: Design) -> Faults:
-    """Every breach of one design."""
-    looks: tuple[Callable[[Design], Faults], ...] = (_days, _failures, _answers, _cut, _probe_places, _year, _front)
+def faults_in_time_of(design: Design, seasons: tuple[str, ...] = SEASONS) -> Faults:
+    """Every breach of one design, its days and what fails gone through in so many seasons."""
+    in_seasons = [partial(look, seasons=seasons) for look in (_days, _failures)]
+    looks: list[partial[Faults]] = [*in_seasons, *map(partial, (_answers, _cut, _probe_places, _year, _front))]
     for look in looks:
-        name = look.__name__.strip("_")
+        name = look.func.__name__.strip("_")
         try:
             yield from (f"{name}: {fault}" for fault in look(design))
         except MittenError as error:
             yield f"unsettled: {name}: {error}"
 
 
-def _days(design: Design) -> Faults:
-    for season in SEASONS:
+def _days(design: Design, seasons: tuple[str, ...]) -> Faults:
+    for season in seasons:
         through = of_season(design, CATALOGUE, season)
         day = through.moving.repeating_day(through.happening)
         yield from (f"{season}: {fault}" for fault in (*_numbers(day), *_thermostats(day)))
-        if season == SEASONS[0]:
+        if season == seasons[0]:
             yield from _balance(day)
         ends_k = float(np.abs(day.trace.places[-1][day.box.place.air] - day.trace.places[0][day.box.place.air]).max())
         if ends_k > BEYOND_K:
@@ -100,8 +102,8 @@ def _animal(day: Course, clock: Clock, season: str) -> Faults:
         yield f"{season}: basks {animal.basking_share:.2f} of its hours"
 
 
-def _failures(design: Design) -> Faults:
-    for season in SEASONS:
+def _failures(design: Design, seasons: tuple[str, ...]) -> Faults:
+    for season in seasons:
         through = of_season(design, CATALOGUE, season)
         day = through.moving.repeating_day(through.happening)
         for failure in failures_of(design, season):

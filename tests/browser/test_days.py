@@ -2,19 +2,18 @@
 
 import re
 
-import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, ViewportSize, expect
 
-from tests.browser.test_access import harm
+from tests.browser.test_access import DESK, PHONE, harm_at_both
 
 LONG_MS = 60_000
 """A busy machine takes its time over a day."""
 
-BOTH = pytest.mark.parametrize("width", [1280, 390])
 
-
-def opened(page: Page, address: str, sheet: str, width: int, enclosure: int = 4, condition: str = "winter-day") -> None:
-    page.set_viewport_size({"width": width, "height": 800})
+def opened(
+    page: Page, address: str, sheet: str, size: ViewportSize = DESK, enclosure: int = 4, condition: str = "winter-day"
+) -> None:
+    page.set_viewport_size(size)
     page.goto(f"{address}/enclosures/{enclosure}?sheet={sheet}&condition={condition}")
 
 
@@ -22,9 +21,8 @@ def drawn(page: Page) -> None:
     page.locator("figure.course[data-drawn]").wait_for(timeout=LONG_MS)
 
 
-@BOTH
-def test_the_day_is_drawn_and_scrubbed_to_seven_in_the_evening(page: Page, address: str, width: int) -> None:
-    opened(page, address, "day", width)
+def test_the_day_is_drawn_and_scrubbed_to_seven_in_the_evening(page: Page, address: str) -> None:
+    opened(page, address, "day", PHONE)
     drawn(page)
     expect(page.locator("#moment svg")).to_be_visible(timeout=LONG_MS)
     page.locator("#minute").fill(str(8 * 60 + 30))
@@ -34,11 +32,11 @@ def test_the_day_is_drawn_and_scrubbed_to_seven_in_the_evening(page: Page, addre
     expect(page.locator("#minute-words")).to_have_text("19:00")
     page.wait_for_function("before => document.querySelector('#moment').innerHTML !== before", arg=before)
     expect(page.locator(".course-table tbody tr").first).to_contain_text("Warm hide")
-    assert list(harm(page, "day")) == []
+    assert list(harm_at_both(page, "day")) == []
 
 
 def test_a_click_in_the_chart_draws_that_minute(page: Page, address: str) -> None:
-    opened(page, address, "day", 1280)
+    opened(page, address, "day")
     drawn(page)
     over = page.locator(".chart .u-over").first
     box = over.bounding_box()
@@ -48,7 +46,7 @@ def test_a_click_in_the_chart_draws_that_minute(page: Page, address: str) -> Non
 
 
 def test_lines_look_each_its_own_and_come_and_go_without_a_trace(page: Page, address: str) -> None:
-    opened(page, address, "day", 1280, enclosure=6)
+    opened(page, address, "day", enclosure=6)
     drawn(page)
     looks = page.locator("[data-line] i").evaluate_all("all => all.map(one => getComputedStyle(one).border)")
     names = page.locator("[data-line]").all_inner_texts()
@@ -65,9 +63,8 @@ def test_lines_look_each_its_own_and_come_and_go_without_a_trace(page: Page, add
     assert chart.screenshot() == before
 
 
-@BOTH
-def test_every_failure_has_its_row_and_its_hours(page: Page, address: str, width: int) -> None:
-    opened(page, address, "heat", width)
+def test_every_failure_has_its_row_and_its_hours(page: Page, address: str) -> None:
+    opened(page, address, "heat")
     page.locator("#step-check").click()
     first = page.locator(".failures tbody tr").first
     expect(page.locator(".failures tbody tr")).to_have_count(8, timeout=LONG_MS)
@@ -75,7 +72,7 @@ def test_every_failure_has_its_row_and_its_hours(page: Page, address: str, width
     page.get_by_role("button", name="Power cut").click()
     drawn(page)
     expect(page.locator(".course-table")).to_contain_text("Under the ground")
-    assert list(harm(page, "failures")) == []
+    assert list(harm_at_both(page, "failures")) == []
     page.locator("#to-day").click()
     expect(page.get_by_role("heading", name="A winter day that repeats itself")).to_be_visible()
     drawn(page)
@@ -87,7 +84,7 @@ def test_another_room_is_gone_through_and_what_is_no_room_is_said(
     page: Page, address: str, expected_statuses: set[int]
 ) -> None:
     expected_statuses.add(422)
-    opened(page, address, "day", 1280)
+    opened(page, address, "day")
     drawn(page)
     page.locator("#room-curve").fill("18, warm")
     page.locator("#use-room").click()
@@ -106,7 +103,7 @@ def test_another_room_is_gone_through_and_what_is_no_room_is_said(
 
 
 def test_a_season_is_chosen_and_kept_over_reload(page: Page, address: str) -> None:
-    opened(page, address, "day", 1280)
+    opened(page, address, "day")
     drawn(page)
     page.locator("#season-summer").click()
     expect(page.get_by_role("heading", name="A summer day that repeats itself")).to_be_visible()
@@ -114,15 +111,14 @@ def test_a_season_is_chosen_and_kept_over_reload(page: Page, address: str) -> No
     page.reload()
     expect(page.locator("#season-summer")).to_have_attribute("aria-current", "true")
     drawn(page)
-    assert list(harm(page, "summer")) == []
+    assert list(harm_at_both(page, "summer")) == []
 
 
-@BOTH
-def test_a_probe_place_is_picked_with_its_setpoint(page: Page, address: str, width: int) -> None:
-    opened(page, address, "heat", width, enclosure=6)
+def test_a_probe_place_is_picked_with_its_setpoint(page: Page, address: str) -> None:
+    opened(page, address, "heat", PHONE, enclosure=6)
     page.locator("#step-control").click()
     page.locator(".places tbody tr").first.wait_for(timeout=LONG_MS)
-    assert list(harm(page, "control")) == []
+    assert list(harm_at_both(page, "control")) == []
     row = page.locator(".places tbody tr", has_text="on 'Flat stone', covered")
     row.get_by_role("button").click()
     expect(page.locator(".places tr", has_text="here now")).to_contain_text("on 'Flat stone'", timeout=LONG_MS)

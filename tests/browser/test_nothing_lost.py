@@ -13,7 +13,6 @@ from mitten.store import Shelf
 from mitten.web.edits import move_part
 
 SMALL = {"width": 390, "height": 844}
-BOTH = pytest.mark.parametrize("small", [False, True], ids=["1280", "390"])
 
 
 def open_quarry(page: Page, address: str, small: bool = False) -> None:
@@ -73,8 +72,9 @@ def styled(page: Page) -> bool:
     return bool(page.evaluate("getComputedStyle(document.querySelector('.topbar')).display === 'flex'"))
 
 
-@BOTH
-@pytest.mark.parametrize("away", ["sheet", "variants", "help", "library"])
+@pytest.mark.parametrize(
+    ("away", "small"), [("sheet", True), ("variants", False), ("help", True), ("library", False), ("sheet", False)]
+)
 def test_back_gives_the_whole_page_and_edits_are_stored_after_it(
     page: Page, address: str, shelf: Shelf, away: str, small: bool
 ) -> None:

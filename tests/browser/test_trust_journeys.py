@@ -7,7 +7,8 @@ from playwright.sync_api import Page, expect
 
 from mitten.store import Shelf
 
-SIZES = pytest.mark.parametrize("width", [1280, 390])
+DESK, PHONE = 1280, 390
+SIZES = pytest.mark.parametrize("width", [DESK, PHONE])
 SLOWLY_MS = 40_000
 
 
@@ -52,9 +53,8 @@ def test_a_probe_is_placed_by_name_and_the_setpoint_that_is_offered_is_taken(
     expect(page.locator(".setpoint")).to_contain_text(f"{control.day_c:.1f} °C", timeout=SLOWLY_MS)
 
 
-@SIZES
-def test_a_missing_hide_is_put_in_with_one_click(page: Page, address: str, shelf: Shelf, width: int) -> None:
-    opened(page, address, width, "/enclosures/2")
+def test_a_missing_hide_is_put_in_with_one_click(page: Page, address: str, shelf: Shelf) -> None:
+    opened(page, address, PHONE, "/enclosures/2")
     finding = page.locator("[data-rule=no-cover-warm]")
     button = finding.get_by_role("button")
     expect(button).to_contain_text("Put a warm hide at", timeout=SLOWLY_MS)
@@ -63,11 +63,8 @@ def test_a_missing_hide_is_put_in_with_one_click(page: Page, address: str, shelf
     assert shelf.open(2).design.sites[-1].role == "warm-hide"
 
 
-@SIZES
-def test_a_term_leads_to_its_meaning_and_back_gives_the_whole_page(
-    page: Page, address: str, shelf: Shelf, width: int
-) -> None:
-    opened(page, address, width, "/enclosures/1")
+def test_a_term_leads_to_its_meaning_and_back_gives_the_whole_page(page: Page, address: str, shelf: Shelf) -> None:
+    opened(page, address, PHONE, "/enclosures/1")
     page.locator(".target .name").first.click()
     expect(page.locator(":target dt")).to_contain_text("Basking surface")
     page.go_back()
@@ -78,10 +75,11 @@ def test_a_term_leads_to_its_meaning_and_back_gives_the_whole_page(
     assert shelf.open(1).design.heaters[0].watts == 75
 
 
-@SIZES
-@pytest.mark.parametrize("path", ["/enclosures/999", "/enclosures/1?sheet=cellar", "/nowhere"])
+@pytest.mark.parametrize(
+    ("path", "width"), [("/enclosures/999", PHONE), ("/enclosures/1?sheet=cellar", DESK), ("/nowhere", DESK)]
+)
 def test_an_address_that_leads_nowhere_is_a_page_with_a_way_on(
-    page: Page, address: str, width: int, path: str, expected_statuses: set[int]
+    page: Page, address: str, path: str, width: int, expected_statuses: set[int]
 ) -> None:
     expected_statuses.update({400, 404})
     page.set_viewport_size({"width": width, "height": 800})
@@ -92,9 +90,8 @@ def test_an_address_that_leads_nowhere_is_a_page_with_a_way_on(
         expect(page.get_by_role("heading", name="Your enclosures")).to_be_visible()
 
 
-@SIZES
-def test_the_drawing_is_a_table_too_with_places_and_slope(page: Page, address: str, width: int) -> None:
-    opened(page, address, width, "/enclosures/1")
+def test_the_drawing_is_a_table_too_with_places_and_slope(page: Page, address: str) -> None:
+    opened(page, address, PHONE, "/enclosures/1")
     page.get_by_text("The drawing as a table").click()
     table = page.locator("#twin, details:has-text('The drawing as a table')").first
     for words in ("Main lamp, where", "Slope,", "Ledge, surface", "from the left"):

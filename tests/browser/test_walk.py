@@ -6,7 +6,7 @@ from playwright.sync_api import Page
 from mitten.store import Shelf
 from tests.walking import Walk
 
-STEPS = 40
+STEPS = 25
 
 
 @pytest.mark.parametrize("seed", [1, 2])

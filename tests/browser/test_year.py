@@ -2,18 +2,16 @@
 
 from pathlib import Path
 
-import pytest
 from icalendar import Calendar
 from playwright.sync_api import Page, expect
 
 from mitten.store import Shelf
-from tests.browser.test_access import harm
-from tests.browser.test_days import BOTH, LONG_MS, opened
+from tests.browser.test_access import PHONE, harm_at_both
+from tests.browser.test_days import LONG_MS, opened
 
 
-@BOTH
-def test_the_year_is_planned_exported_and_read_back(page: Page, address: str, tmp_path: Path, width: int) -> None:
-    opened(page, address, "check", width, enclosure=2)
+def test_the_year_is_planned_exported_and_read_back(page: Page, address: str, tmp_path: Path) -> None:
+    opened(page, address, "check", PHONE, enclosure=2)
     page.locator("#to-year").click()
     page.get_by_label("Through the year").select_option("seasons")
     expect(page.get_by_label("Shortest day")).not_to_have_value("")
@@ -29,11 +27,11 @@ def test_the_year_is_planned_exported_and_read_back(page: Page, address: str, tm
     saved.value.save_as(kept)
     events = Calendar.from_ical(kept.read_bytes()).walk("VEVENT")
     assert sum("ool" in str(event["summary"]) for event in events) == 4
-    assert list(harm(page, "year")) == []
+    assert list(harm_at_both(page, "year")) == []
 
 
 def test_stuck_on_reaches_danger_until_the_wattage_is_lowered(page: Page, address: str, shelf: Shelf) -> None:
-    opened(page, address, "check", 1280, enclosure=6, condition="summer-day")
+    opened(page, address, "check", enclosure=6, condition="summer-day")
     stuck = page.locator(".failures tr", has_text="Thermostat stuck on")
     expect(stuck).to_contain_text("until its body is in danger", timeout=LONG_MS)
     page.locator("#go-on-answers").click()
@@ -42,18 +40,16 @@ def test_stuck_on_reaches_danger_until_the_wattage_is_lowered(page: Page, addres
     assert shelf.open(6).design.heater("Panel").watts == 80.0
 
 
-@pytest.mark.parametrize("width", [1280])
-def test_work_is_stopped_and_taken_up_again(page: Page, address: str, width: int) -> None:
-    opened(page, address, "year", width, enclosure=6)
+def test_work_is_stopped_and_taken_up_again(page: Page, address: str) -> None:
+    opened(page, address, "year", enclosure=6)
     page.locator("#stop-year").click()
     page.locator("#go-on-year").click(timeout=LONG_MS)
     expect(page.locator(".months tbody tr")).to_have_count(12, timeout=2 * LONG_MS)
 
 
-@BOTH
-def test_a_cold_front_names_tonights_change(page: Page, address: str, expected_statuses: set[int], width: int) -> None:
+def test_a_cold_front_names_tonights_change(page: Page, address: str, expected_statuses: set[int]) -> None:
     expected_statuses.add(422)
-    opened(page, address, "day", width, enclosure=4)
+    opened(page, address, "day", PHONE, enclosure=4)
     page.locator("#ask-front").click()
     expect(page.locator("#front .fault")).to_contain_text("Type tomorrow")
     page.locator("#room-curve").fill("8, 6, 12, 8")

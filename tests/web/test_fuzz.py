@@ -37,7 +37,7 @@ def _searches_end() -> Iterator[None]:
 
 @pytest.mark.slow
 @schema.parametrize()
-@settings(max_examples=12, phases=[Phase.explicit, Phase.generate], suppress_health_check=list(HealthCheck))
+@settings(max_examples=6, phases=[Phase.explicit, Phase.generate], suppress_health_check=list(HealthCheck))
 def test_no_request_crashes(case: schemathesis.Case[Any]) -> None:
     answer = case.call(headers={"sec-fetch-site": "same-origin", "host": "127.0.0.1"})
     assert answer.status_code < 500

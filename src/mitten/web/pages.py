@@ -21,7 +21,7 @@ STATIC = Path(__file__).parent / "static"
 
 @cache
 def _templates() -> Jinja2Templates:
-    """The templates, strict about names that are missing; they are compiled once in a process, as they are asked for."""
+    """The templates, strict about names that are missing; they are compiled once in a process, when asked for."""
     environment = Environment(
         loader=FileSystemLoader(TEMPLATES),
         autoescape=True,

@@ -15,7 +15,7 @@ from tests.catalogue import CATALOGUE
 
 SPECIES = CATALOGUE.species
 USUAL = Room(winter=RoomSeason(day_c=20.0, night_c=17.5), summer=RoomSeason(day_c=25.0, night_c=22.5))
-EVERY = 24
+EVERY = 43
 """Of the ordinary homes so many are left out between two that are looked at; ``bench/briefs.py`` goes through all."""
 
 

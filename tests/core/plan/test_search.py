@@ -1,7 +1,6 @@
 """The search: screening against brute force, what must never get worse, and plans that do what they claim."""
 
 import json
-from functools import cache
 from typing import Any
 
 import numpy as np
@@ -13,7 +12,7 @@ from mitten.core.design import Design
 from mitten.core.design.amounts import plain
 from mitten.core.judge import assess, read_condition, solve_condition
 from mitten.core.physics.balance.steady import NotSettledError
-from mitten.core.plan.search import Brief, Owned, Progress, explanation, find_plans, obstacles, search
+from mitten.core.plan.search import Brief, Owned, explanation, find_plans, obstacles, search
 from mitten.core.plan.search.screening.layouts import layouts_of
 from mitten.core.plan.search.screening.responses import Enclosed, at_power, figures_of, with_watts
 from mitten.core.plan.search.screening.screen import Screened, candidates, screen
@@ -23,6 +22,7 @@ from mitten.core.plan.search.wants.furnish import furnish
 from mitten.core.plan.search.wants.wishes import Wishes
 from mitten.demo import demo_designs
 from tests.catalogue import CATALOGUE
+from tests.core.plan.searched import found_for
 
 QUARRY, CANYON, ATTIC, TUB, TABLE, COAST = demo_designs()
 FLOODS = frozenset(CATALOGUE.sources) - {"halogen-flood"}
@@ -36,12 +36,6 @@ def changed(design: Design, **changes: object) -> Design:
 def in_a_room(design: Design, winter_c: float, summer_c: float = 25.0) -> Design:
     room = {"winter": {"day_c": winter_c, "night_c": winter_c}, "summer": {"day_c": summer_c, "night_c": summer_c}}
     return changed(design, room=room)
-
-
-@cache
-def found_for(name: str, avoid: frozenset[str] = frozenset()) -> Progress:
-    design = next(one for one in demo_designs() if one.name == name)
-    return find_plans(Brief(design, CATALOGUE, avoid=avoid))
 
 
 def boxed(design: Design, **wishes: object) -> tuple[Brief, Screened]:

@@ -1,7 +1,6 @@
 """What is said of plans: sentences from their numbers, and the order in which plans stand."""
 
 from dataclasses import replace
-from functools import cache
 
 import pytest
 
@@ -31,18 +30,13 @@ from mitten.core.plan.search.search import class_of, search
 from mitten.core.plan.search.solving.plan import A_STOP
 from mitten.demo import demo_designs
 from tests.catalogue import CATALOGUE
+from tests.core.plan.searched import found_for
 
 QUARRY, CANYON, ATTIC, TUB, TABLE, COAST = demo_designs()
 
 
-@cache
-def progress_of(name: str) -> Progress:
-    design = next(one for one in demo_designs() if one.name == name)
-    return find_plans(Brief(design, CATALOGUE))
-
-
 def all_plans(name: str) -> list[Plan]:
-    progress = progress_of(name)
+    progress = found_for(name)
     return [*progress.plans, *progress.rejected]
 
 
@@ -73,7 +67,7 @@ def test_a_night_that_is_not_kept_is_not_called_warm_enough() -> None:
 
 
 def test_an_explanation_begins_with_what_decides_and_names_near_ones_with_their_reason() -> None:
-    progress = progress_of("Coast box")
+    progress = found_for("Coast box")
     for plan in progress.plans:
         sentences = explanation(plan, progress)
         assert sentences[0].startswith("Closest call: ")
@@ -84,7 +78,7 @@ def test_an_explanation_begins_with_what_decides_and_names_near_ones_with_their_
 @pytest.mark.slow
 def test_a_thermostat_that_sticks_is_said_where_that_is_dangerous() -> None:
     for name in ("Coast box", "Sand tub"):
-        progress = progress_of(name)
+        progress = found_for(name)
         for plan in progress.plans:
             said = " ".join(explanation(plan, progress))
             assert ("Weakest when its thermostat sticks" in said) == (not plan.harmless_when_stuck)
@@ -92,12 +86,12 @@ def test_a_thermostat_that_sticks_is_said_where_that_is_dangerous() -> None:
 
 @pytest.mark.slow
 def test_reasons_against_a_plan_carry_a_number() -> None:
-    for plan in progress_of("Attic terrarium").rejected:
+    for plan in found_for("Attic terrarium").rejected:
         assert any(character.isdigit() for character in why_not(plan))
 
 
 def test_near_copies_are_left_out_and_the_best_of_each_approach_stays() -> None:
-    progress = progress_of("Coast box")
+    progress = found_for("Coast box")
     kept = distinct(progress.plans, CATALOGUE)
     assert [plan.score for plan in kept] == sorted((plan.score for plan in kept), reverse=True)
     assert {plan.approach for plan in kept} == {plan.approach for plan in progress.plans}
@@ -118,7 +112,7 @@ def test_danger_and_misses_weigh_more_than_anything_that_is_saved() -> None:
 
 
 def test_a_dearer_or_thirstier_plan_of_the_same_kind_scores_less() -> None:
-    plan = progress_of("Coast box").plans[0]
+    plan = found_for("Coast box").plans[0]
     assert replace(plan, price=plan.price + 100.0).score < plan.score
     assert replace(plan, kwh_year=plan.kwh_year + 100.0).score < plan.score
     assert replace(plan, chance=plan.chance - 0.1).score < plan.score
@@ -127,7 +121,7 @@ def test_a_dearer_or_thirstier_plan_of_the_same_kind_scores_less() -> None:
 @pytest.mark.slow
 def test_the_nearest_come_with_what_they_miss_and_a_change_that_is_worked_out() -> None:
     """The gecko's room is 30 °C in summer: no box mends that, a cooler room does."""
-    progress = progress_of("Attic terrarium")
+    progress = found_for("Attic terrarium")
     assert progress.plans == []
     near = nearest(Brief(ATTIC, CATALOGUE), progress)
     assert 1 <= len(near) <= 3
@@ -141,7 +135,7 @@ def test_the_nearest_come_with_what_they_miss_and_a_change_that_is_worked_out() 
 
 
 def test_the_worst_miss_comes_first() -> None:
-    for plan in progress_of("Attic terrarium").rejected:
+    for plan in found_for("Attic terrarium").rejected:
         said = misses(plan)
         stops = [f"{stop.title} ({stop.number})." for stop in plan.assessment.stops]
         assert said[: len(stops)] == stops
@@ -155,7 +149,7 @@ def test_the_worst_miss_comes_first() -> None:
 
 
 def test_one_plan_is_the_simplest_and_it_has_the_fewest_parts() -> None:
-    plans = distinct(progress_of("Coast box").plans, CATALOGUE)
+    plans = distinct(found_for("Coast box").plans, CATALOGUE)
     simplest = [plan for plan in plans if is_simplest(plan, plans)]
     assert len(simplest) == 1
     assert simplest[0].parts == min(plan.parts for plan in plans)
@@ -171,8 +165,8 @@ def test_nothing_allowed_is_said_so() -> None:
 @pytest.mark.slow
 @pytest.mark.parametrize("design", [COAST, TUB], ids=lambda design: design.name)
 def test_a_search_finds_the_same_plans_every_time(design: Design) -> None:
-    brief = Brief(design, CATALOGUE, approach="lightless")
-    first, again = ([(plan.design, plan.chance) for plan in find_plans(brief).plans] for _ in range(2))
+    searches = found_for(design.name), find_plans(Brief(design, CATALOGUE))
+    first, again = ([(plan.design, plan.chance) for plan in progress.plans] for progress in searches)
     assert first == again
 
 
@@ -181,7 +175,7 @@ def test_a_search_that_is_not_wanted_any_more_does_nothing() -> None:
 
 
 def test_a_mat_and_heat_for_the_air_are_named() -> None:
-    plan = progress_of("Coast box").plans[0]
+    plan = found_for("Coast box").plans[0]
     mat = Mat(next(layouts_of(plan.candidate.furnished.design, CATALOGUE, "heat-mat")), 16.0)
     with_mat = replace(plan.candidate, mat=mat)
     assert (
