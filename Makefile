@@ -8,7 +8,7 @@ DENO := DENO_DIR=.deno DENO_NO_UPDATE_CHECK=1 $(BIN)/deno
 unexport PYTHONDONTWRITEBYTECODE
 
 .DEFAULT_GOAL := help
-.PHONY: help env env-dev chromium demo test quick check bench model-doc plans-doc glossary-doc mutants screenshots lock vendor wheel hooks clean
+.PHONY: help env env-dev chromium demo test sweep quick check bench model-doc plans-doc glossary-doc mutants screenshots lock vendor wheel hooks clean
 
 help: ## Show this list
 	@grep -hE '^[a-z-]+:.*##' $(MAKEFILE_LIST) | sed -E 's/:[^#]*## /\t/' | expand -t 16
@@ -18,12 +18,14 @@ env: .venv/ready-run ## The environment alone, in .venv, with the mitten command
 demo: env ## Start with the demo data and print the address
 	$(BIN)/mitten demo
 
-test: env-dev chromium ## All tests: the core and the pages, then the real interface in Chromium
-	$(BIN)/pytest -q -n 2 --dist worksteal --ignore=tests/browser
-	$(BIN)/pytest -q -n 2 --dist worksteal tests/browser
+test: env-dev chromium ## The tests: of the core, of the pages, and of the real interface in Chromium
+	$(BIN)/pytest -q -n 3 --dist worksteal -m "not sweep"
+
+sweep: env-dev chromium ## The same questions, asked of many more designs, requests and walks
+	$(BIN)/pytest -q -n 3 --dist worksteal -m sweep
 
 quick: env-dev ## The tests that take less than a second each, and all that is held; without the browser
-	$(BIN)/pytest -q -n 2 --dist worksteal -m "not slow" --ignore=tests/browser
+	$(BIN)/pytest -q -n 2 --dist worksteal -m "not slow and not sweep" --ignore=tests/browser
 
 check: env-dev ## Format, lint, types, of the scripts too, and the floors' imports
 	$(BIN)/ruff format --check .

@@ -18,6 +18,7 @@ import pytest
 
 from mitten.demo import demo_designs
 from mitten.store import Shelf, close_database, open_database
+from tests.sweeping import sliced
 
 LONG_S = 60.0
 
@@ -69,7 +70,7 @@ def path(tmp_path: Path) -> Path:
 
 
 @pytest.mark.slow
-@pytest.mark.parametrize("how", [signal.SIGTERM, signal.SIGINT, signal.SIGHUP, signal.SIGKILL])
+@pytest.mark.parametrize("how", sliced([signal.SIGTERM, signal.SIGINT, signal.SIGKILL, signal.SIGHUP], 2))
 def test_a_search_leaves_no_process_behind_however_the_server_ends(path: Path, how: signal.Signals) -> None:
     with serving("serve", "--data", str(path)) as (process, address):
         assert post(address, "/enclosures/1/plans/look") == 303

@@ -4,12 +4,13 @@ import pytest
 from playwright.sync_api import Page
 
 from mitten.store import Shelf
+from tests.sweeping import sliced
 from tests.walking import Walk
 
 STEPS = 25
 
 
-@pytest.mark.parametrize("seed", [1, 2])
+@pytest.mark.parametrize("seed", sliced([1, 2, 3], 3))
 def test_whatever_a_keeper_does_page_and_store_agree(
     page: Page, address: str, shelf: Shelf, seed: int, expected_statuses: set[int]
 ) -> None:

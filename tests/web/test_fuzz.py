@@ -14,6 +14,7 @@ from mitten.demo import demo_designs
 from mitten.store import Shelf, open_database
 from mitten.web import create_app
 from tests.serving import TEST_HOSTS
+from tests.sweeping import sweep
 
 FOLDER = TemporaryDirectory(prefix="mitten-fuzz-")
 
@@ -35,9 +36,28 @@ def _searches_end() -> Iterator[None]:
     APP.state.services.searches.close()
 
 
+def settled(examples: int) -> settings:
+    """So many requests to each address, and none for a fault to be made smaller."""
+    return settings(
+        max_examples=examples, phases=[Phase.explicit, Phase.generate], suppress_health_check=list(HealthCheck)
+    )
+
+
 @pytest.mark.slow
 @schema.parametrize()
-@settings(max_examples=6, phases=[Phase.explicit, Phase.generate], suppress_health_check=list(HealthCheck))
+@settled(3)
 def test_no_request_crashes(case: schemathesis.Case[Any]) -> None:
+    check(case)
+
+
+@sweep
+@pytest.mark.slow
+@schema.parametrize()
+@settled(15)
+def test_none_of_many_requests_crashes(case: schemathesis.Case[Any]) -> None:
+    check(case)
+
+
+def check(case: schemathesis.Case[Any]) -> None:
     answer = case.call(headers={"sec-fetch-site": "same-origin", "host": "127.0.0.1"})
     assert answer.status_code < 500

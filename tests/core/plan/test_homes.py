@@ -12,6 +12,7 @@ from mitten.core.plan.search.solving.finish import idles
 from mitten.core.plan.usual_box import usual_box
 from tests.briefs import ordinary_briefs
 from tests.catalogue import CATALOGUE
+from tests.sweeping import sliced
 
 SPECIES = CATALOGUE.species
 USUAL = Room(winter=RoomSeason(day_c=20.0, night_c=17.5), summer=RoomSeason(day_c=25.0, night_c=22.5))
@@ -33,7 +34,7 @@ def first_plan(design: Design) -> Plan | None:
 
 
 @pytest.mark.slow
-@pytest.mark.parametrize("key", sorted(SPECIES))
+@pytest.mark.parametrize("key", sliced(sorted(SPECIES), 6))
 def test_every_species_has_a_plan_in_its_usual_box_and_a_usual_room(key: str) -> None:
     plan = first_plan(home_of(key))
     assert plan is not None
