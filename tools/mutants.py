@@ -200,7 +200,7 @@ def note(tests: Sequence[str]) -> None:
     import pytest
 
     noter = _Noter()
-    pytest.main(["-q", "-p", "no:xdist", *tests], plugins=[noter])
+    pytest.main(["-q", "-p", "no:xdist", "-m", "not sweep", *tests], plugins=[noter])
     NOTES.parent.mkdir(exist_ok=True)
     known = json.loads(NOTES.read_text()) if NOTES.exists() else {}
     # What was noted of the same files before goes: tests and functions may have other names and places now.
