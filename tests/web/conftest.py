@@ -25,3 +25,9 @@ def shelf(tmp_path: Path) -> Iterator[Shelf]:
 def client(shelf: Shelf) -> Iterator[TestClient]:
     with TestClient(app_over(shelf)) as client:
         yield client
+
+
+def pytest_ignore_collect(collection_path: Path, config: pytest.Config) -> bool | None:
+    """Requests at edges take seconds to be gathered alone: only a sweep does so."""
+    is_swept = "not sweep" not in config.option.markexpr
+    return None if is_swept or collection_path.name != "test_fuzz_at_edges.py" else True
