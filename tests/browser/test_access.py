@@ -105,14 +105,16 @@ SIZED = {**BRIEFLY, "runOnly": {"type": "rule", "values": ["target-size", "scrol
 """What depends on how much place there is: all else is as it was in the narrower window."""
 
 
-def harm(page: Page, where: str, asked: dict[str, Any] = STRICT) -> Iterator[str]:
-    """What is serious for those who see, hear or reach otherwise, empty headers, and what overflows."""
+def harm(page: Page, where: str, asked: dict[str, Any] = STRICT, within: str | None = None) -> Iterator[str]:
+    """What is serious for those who see, hear or reach otherwise, empty headers, and what overflows; axe looks within
+    a part of the page, if one is named.
+    """
     wide = page.evaluate("document.documentElement.scrollWidth - document.documentElement.clientWidth")
     if wide > 1:
         yield f"{where}: {wide} px too wide"
     # What the bar of steps lies over for now is not too small: it can be scrolled to.
     page.evaluate("scrollTo(0, 0)")
-    for violation in Axe().run(page, options=asked).response["violations"]:
+    for violation in Axe().run(page, context=within, options=asked).response["violations"]:
         if violation["impact"] in ("serious", "critical") or violation["id"].startswith("empty"):
             yield from (f"{where}: {violation['id']} {node['html'][:100]}" for node in violation["nodes"])
 
@@ -124,39 +126,43 @@ def harm_at_both(page: Page, where: str) -> Iterator[str]:
         yield from harm(page, f"{where} at {size['width']}")
 
 
-def seen(page: Page, address: str) -> Iterator[str]:
+State = tuple[str, str | None]
+"""What a state is called, and the part of the page that is new in it, if that is not all of it."""
+
+
+def seen(page: Page, address: str) -> Iterator[State]:
     for view in MORE_VIEWS:
         page.goto(address + view)
-        yield view
+        yield view, None
 
 
-def opened(page: Page, address: str) -> Iterator[str]:
+def opened(page: Page, address: str) -> Iterator[State]:
     for view, summary in OPENED:
         page.goto(address + view)
         page.locator(summary).first.click()
-        yield f"{view} {summary}"
+        yield f"{view} {summary}", summary.partition(" ")[0]
 
 
-def refused(page: Page, address: str) -> Iterator[str]:
+def refused(page: Page, address: str) -> Iterator[State]:
     for view, field in REFUSED:
         page.goto(address + view)
         page.locator(field).first.fill("huge")
         page.keyboard.press("Tab")
         page.locator("[aria-invalid=true]").first.wait_for()
-        yield f"{view} {field} refused"
+        yield f"{view} {field} refused", None
 
 
 @pytest.mark.parametrize("states", [seen, opened, refused])
 def test_every_state_can_be_used_small_zoomed_and_with_menus_open(
-    page: Page, address: str, states: Callable[[Page, str], Iterator[str]], expected_statuses: set[int]
+    page: Page, address: str, states: Callable[[Page, str], Iterator[State]], expected_statuses: set[int]
 ) -> None:
     """On a phone, and in a window of 1280 x 800 that is zoomed to 200 %."""
     expected_statuses.update({404, 422})
     page.set_viewport_size(PHONE)
     found = list[str]()
-    for where in states(page, address):
-        found += harm(page, where)
+    for where, within in states(page, address):
+        found += harm(page, where, within=within)
         page.set_viewport_size(ZOOMED)
-        found += harm(page, f"{where} at 200 %", SIZED)
+        found += harm(page, f"{where} at 200 %", SIZED, within)
         page.set_viewport_size(PHONE)
     assert found == []
