@@ -246,7 +246,7 @@ def test_exported_removed_and_opened_again_the_verdict_is_the_same(
     page.get_by_role("link", name="Mitten").click()
     page.get_by_role("button", name="Remove Glass canyon").click()
     expect(page.get_by_role("link", name="Glass canyon")).to_have_count(0)
-    expect(page.get_by_role("button", name="Put back Glass canyon")).to_be_visible()
+    expect(page.get_by_role("button", name="Put it back: Glass canyon")).to_be_visible()
     page.get_by_label("Open a design file").set_input_files(saved)
     page.get_by_role("button", name="Open", exact=True).click()
     assert verdict_of(page) == verdict

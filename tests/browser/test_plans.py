@@ -34,7 +34,7 @@ def test_from_five_questions_to_the_bench_and_the_build_sheet(page: Page, addres
     found(page)
     assert page.locator(".plan").count() >= 3
     source = page.locator(".plan .source").first.inner_text()
-    page.get_by_role("button", name="Put plan 1 on the bench").click()
+    page.get_by_role("button", name="Put it on the bench: plan 1").click()
     expect(page.locator("#headline")).to_be_visible()
     design = shelf.enclosures()[-1].design
     assert design.heaters
@@ -87,7 +87,7 @@ def test_start_with_nothing_changed_ends_in_three_plans(page: Page, address: str
     assert page.locator(".plan").count() >= 3
     expect(page.locator(".plan .best", has_text="simplest")).to_have_count(1)
     said = page.locator(".plan").first.locator(".source").inner_text()
-    page.get_by_role("button", name="Put plan 1 on the bench").click()
+    page.get_by_role("button", name="Put it on the bench: plan 1").click()
     expect(page.locator("#headline")).to_be_visible()
     expect(page.locator(".target.misses")).to_have_count(0)
     assert said
@@ -116,7 +116,7 @@ def test_the_nearest_can_be_taken_as_it_is(page: Page, address: str, shelf: Shel
     page.goto(f"{address}/enclosures/3/plans")
     found(page)
     before = shelf.open(3).revision
-    page.get_by_role("button", name="Put the nearest plan 1 on the bench as it is").click()
+    page.get_by_role("button", name="Put it on the bench as it is: nearest plan 1").click()
     expect(page.locator("#headline")).to_be_visible()
     assert shelf.open(3).revision > before
 
@@ -127,7 +127,7 @@ def test_what_lives_in_trees_gets_a_branch_to_bask_on(page: Page, address: str, 
     page.get_by_label("Box").select_option("tall-glass-60")
     page.locator("#find").click()
     found(page)
-    page.get_by_role("button", name="Put plan 1 on the bench").click()
+    page.get_by_role("button", name="Put it on the bench: plan 1").click()
     expect(page.locator("#drawing")).to_contain_text("Basking branch")
     design = shelf.enclosures()[-1].design
     site = design.basking_site
@@ -160,7 +160,7 @@ def test_plans_side_by_side_with_what_differs_marked(page: Page, address: str) -
     page.locator("#beside").click()
     expect(page.locator(".column")).to_have_count(3)
     expect(page.locator(".compare-rows .differing").first).to_be_visible()
-    page.get_by_role("button", name=re.compile("^Put .* on the bench")).nth(1).click()
+    page.get_by_role("button", name=re.compile("^Put it on the bench: ")).nth(1).click()
     expect(page.locator("#headline")).to_be_visible()
 
 
