@@ -13,7 +13,7 @@ from typer.testing import CliRunner
 from mitten.cli import app
 from mitten.core.design import Design, write_design
 from mitten.core.design.units import METRIC, US
-from mitten.core.plan.year import Change
+from mitten.core.plan.year import CalendarChange
 from mitten.demo import demo_designs
 from mitten.reports import year_calendar
 from tests.held import changed
@@ -70,8 +70,8 @@ def test_simulate_says_what_it_said(name: str, tmp_path: Path) -> None:
 
 def test_a_calendar_has_the_lines_that_it_had() -> None:
     changes = [
-        Change(date(2000, 1, 9), "lamp", "Set the lamp to ⁣32 °C⁤", "Because"),
-        Change(date(2000, 11, 15), "rest", "Begin the rest"),
+        CalendarChange(date(2000, 1, 9), "lamp", "Set the lamp to ⁣32 °C⁤", "Because"),
+        CalendarChange(date(2000, 11, 15), "rest", "Begin the rest"),
     ]
     found = {
         units.system: year_calendar("Box; one", changes, TODAY, units).decode().splitlines() for units in (METRIC, US)

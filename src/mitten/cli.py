@@ -52,7 +52,7 @@ from mitten.core.plan.search import (
     source_words,
 )
 from mitten.reports import (
-    Point,
+    ReportPoint,
     answer_point,
     assessment_report,
     climate_report,
@@ -151,7 +151,7 @@ def _answers(design: Design, conditions: list[str], at: list[str]) -> list[dict[
     return [_answer(design, condition, points) for condition in wanted]
 
 
-def _answer(design: Design, condition: Condition, points: Sequence[Point]) -> dict[str, Any] | str:
+def _answer(design: Design, condition: Condition, points: Sequence[ReportPoint]) -> dict[str, Any] | str:
     try:
         climate = solve_condition(design, shipped_catalogue(), condition)
     except UnsolvedError as error:

@@ -35,7 +35,7 @@ from mitten.draw.marks import Marks
 from mitten.draw.months import month_chart
 from mitten.draw.scale import Scale
 from mitten.draw.shares import shares_bar
-from mitten.draw.tradeoff import Point, tradeoff
+from mitten.draw.tradeoff import TradeoffPoint, tradeoff
 from mitten.draw.wiring import wiring
 from tests.catalogue import CATALOGUE
 
@@ -119,8 +119,8 @@ def bars_of(design: Design) -> Drawn:
 def others() -> Drawn:
     """Drawings of figures that are given."""
     points = [
-        Point(1, 100.0, 0.9, "one"), Point(2, 400.0, 0.2, "two"), Point(3, 402.0, 0.2, "three"),
-        Point(4, 730.0, 0.55, "four"),
+        TradeoffPoint(1, 100.0, 0.9, "one"), TradeoffPoint(2, 400.0, 0.2, "two"), TradeoffPoint(3, 402.0, 0.2, "three"),
+        TradeoffPoint(4, 730.0, 0.55, "four"),
     ]  # fmt: skip
     drawn = {
         "tradeoff": tradeoff(points), "one plan": tradeoff(points[:1]), "no plan": tradeoff([]),

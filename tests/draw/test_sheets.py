@@ -14,7 +14,7 @@ from mitten.core.physics.reading.climate import Climate
 from mitten.demo import demo_designs
 from mitten.draw import box_drawing, box_words, heat_sheet, legend, needs, sizes, year_strip
 from mitten.draw.standalone import standalone
-from mitten.draw.tradeoff import Point, tradeoff
+from mitten.draw.tradeoff import TradeoffPoint, tradeoff
 from mitten.draw.wash import band_levels
 from tests.catalogue import CATALOGUE
 from tests.designs import ledge_data, read
@@ -128,7 +128,11 @@ def test_a_drawing_of_its_own_needs_no_page() -> None:
 
 
 def test_the_trade_off_puts_surer_plans_higher_and_thirstier_ones_further_right() -> None:
-    points = [Point(1, 100.0, 0.9, "one"), Point(2, 400.0, 0.2, "two"), Point(3, 402.0, 0.2, "three")]
+    points = [
+        TradeoffPoint(1, 100.0, 0.9, "one"),
+        TradeoffPoint(2, 400.0, 0.2, "two"),
+        TradeoffPoint(3, 402.0, 0.2, "three"),
+    ]
     drawn = str(tradeoff(points))
     circles = [(float(x), float(y)) for x, y in re.findall(r'<circle cx="([\d.]+)" cy="([\d.]+)"', drawn)]
     assert circles[0][0] < circles[1][0]

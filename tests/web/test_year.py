@@ -14,7 +14,7 @@ from mitten.core.design.units import METRIC, US, BadQuantityError
 from mitten.core.judge.days import Failure
 from mitten.core.judge.outlooks import Outlook
 from mitten.core.plan.failsafe import CutOut, Help, Survivable
-from mitten.core.plan.year import Change
+from mitten.core.plan.year import CalendarChange
 from mitten.reports import year_calendar
 from mitten.store import Shelf
 from mitten.web.edits.fields import month_day_of, month_day_words
@@ -100,7 +100,7 @@ def test_what_is_no_day_of_the_year_is_said(typed: str) -> None:
 
 
 def test_an_event_comes_again_each_year_from_its_next_day_on() -> None:
-    change = Change(date(2027, 3, 1), "setpoint", "Set 'A, b; c' to \u206327.5 °C\u2064", "Why; not.")
+    change = CalendarChange(date(2027, 3, 1), "setpoint", "Set 'A, b; c' to \u206327.5 °C\u2064", "Why; not.")
     for today, first in ((date(2026, 11, 28), date(2027, 3, 1)), (date(2027, 3, 1), date(2027, 3, 1)),
                          (date(2027, 3, 2), date(2028, 3, 1))):  # fmt: skip
         event = events_of(year_calendar("Box, one", [change], today))[0]

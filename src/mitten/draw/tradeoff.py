@@ -17,7 +17,7 @@ APART = 2 * RADIUS + 2
 
 
 @dataclass(frozen=True)
-class Point:
+class TradeoffPoint:
     """A plan as a point: its number in the list, energy of a year and chance."""
 
     number: int
@@ -26,14 +26,14 @@ class Point:
     words: str
 
 
-def tradeoff(points: Sequence[Point]) -> Markup:
+def tradeoff(points: Sequence[TradeoffPoint]) -> Markup:
     """Chance of meeting all (upwards) against kWh a year (to the right), each point with its number."""
     most = max((point.kwh_year for point in points), default=0.0)
     step = next((step for step in STEPS_KWH if most * 1.1 <= step * MOST_STEPS), STEPS_KWH[-1])
     end_kwh = step * max(1, -(-int(most * 1.1) // step))
     width, height = SIZE[0] - LEFT - RIGHT, SIZE[1] - TOP - BOTTOM
 
-    def at(point: Point) -> tuple[float, float]:
+    def at(point: TradeoffPoint) -> tuple[float, float]:
         return LEFT + width * point.kwh_year / end_kwh, TOP + height * (1.0 - point.chance)
 
     marks = _apart([(point, *at(point)) for point in points])
@@ -59,9 +59,9 @@ def _scales(step: int, end_kwh: float, width: float, height: float) -> Iterator[
     yield text(LEFT + width / 2, SIZE[1] - 6, "kWh a year", "tick", "middle")
 
 
-def _apart(marks: list[tuple[Point, float, float]]) -> list[tuple[Point, float, float]]:
+def _apart(marks: list[tuple[TradeoffPoint, float, float]]) -> list[tuple[TradeoffPoint, float, float]]:
     """Marks that would lie on one another are moved aside."""
-    placed: list[tuple[Point, float, float]] = []
+    placed: list[tuple[TradeoffPoint, float, float]] = []
     for point, x, y in marks:
         aside = x
         while any(abs(aside - other_x) < APART and abs(y - other_y) < APART for _, other_x, other_y in placed):
@@ -70,7 +70,7 @@ def _apart(marks: list[tuple[Point, float, float]]) -> list[tuple[Point, float, 
     return placed
 
 
-def _mark(point: Point, x: float, y: float) -> Markup:
+def _mark(point: TradeoffPoint, x: float, y: float) -> Markup:
     return group(
         element("circle", cx=x, cy=y, r=RADIUS, class_="plan-point"),
         text(x, y + 4, str(point.number), "plan-number", "middle"),

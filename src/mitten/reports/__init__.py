@@ -2,12 +2,12 @@
 
 from mitten.reports.assessment import assessment_report
 from mitten.reports.calendar import year_calendar
-from mitten.reports.climate import Point, answer_point, climate_report, read_point
+from mitten.reports.climate import ReportPoint, answer_point, climate_report, read_point
 from mitten.reports.course import course_csv, course_report
 from mitten.reports.plans import plan_report
 
 __all__ = [
-    "Point",
+    "ReportPoint",
     "answer_point",
     "assessment_report",
     "climate_report",

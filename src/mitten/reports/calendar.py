@@ -8,12 +8,12 @@ from icalendar import Alarm, Calendar, Event
 
 from mitten.core.design.amounts import plain
 from mitten.core.design.units import METRIC, Units
-from mitten.core.plan.year import Change
+from mitten.core.plan.year import CalendarChange
 
 PRODUCT = "-//Mitten//Changes of a year//EN"
 
 
-def year_calendar(name: str, changes: Sequence[Change], today: date, units: Units = METRIC) -> bytes:
+def year_calendar(name: str, changes: Sequence[CalendarChange], today: date, units: Units = METRIC) -> bytes:
     """Every change as an event of a whole day that comes again each year, from ``today`` on; ``name`` is the
     enclosure's.
     """
@@ -26,7 +26,7 @@ def year_calendar(name: str, changes: Sequence[Change], today: date, units: Unit
     return bytes(calendar.to_ical())
 
 
-def _event(name: str, change: Change, today: date, units: Units) -> Event:
+def _event(name: str, change: CalendarChange, today: date, units: Units) -> Event:
     event, first = Event(), next_day(change.day, today)
     words = plain(units.say(change.words))
     event.add("uid", f"{sha256(f'{name} {change.day} {change.kind} {words}'.encode()).hexdigest()[:24]}@mitten.invalid")

@@ -16,7 +16,7 @@ PointKind = Literal["surface", "air", "inside"]
 
 
 @dataclass(frozen=True)
-class Point:
+class ReportPoint:
     """A place and what is asked of it; ``inside`` is within the substrate or a slab."""
 
     x_m: float
@@ -38,7 +38,7 @@ class Point:
         return climate.inside_at(self.x_m, self.y_m, self.z_m)
 
 
-def read_point(design: Design, text: str) -> Point:
+def read_point(design: Design, text: str) -> ReportPoint:
     """Read ``x,y,z,surface|air|inside``.
 
     Raises:
@@ -51,12 +51,12 @@ def read_point(design: Design, text: str) -> Point:
         raise _no_point(f"'{text}' is no point; write x,y,z,surface (or air, or inside), in metres.") from None
     if len(parts) != 4 or parts[3] not in get_args(PointKind):
         raise _no_point(f"'{text}' must end in ,surface or ,air or ,inside.")
-    point = Point(x_m, y_m, z_m, cast("PointKind", parts[3]))
+    point = ReportPoint(x_m, y_m, z_m, cast("PointKind", parts[3]))
     _check_place(design, point)
     return point
 
 
-def _check_place(design: Design, point: Point) -> None:
+def _check_place(design: Design, point: ReportPoint) -> None:
     box, ground_m = design.enclosure, design.substrate.depth_m
     limits = (("x", point.x_m, box.length_m), ("y", point.y_m, box.depth_m), ("z", point.z_m, box.height_m))
     for name, value, limit in limits:
@@ -71,12 +71,12 @@ def _check_place(design: Design, point: Point) -> None:
         raise _no_point(f"the point is in '{slab.name}', where there is no air; ask for inside or surface.")
 
 
-def _slab_at(design: Design, point: Point) -> Site | None:
+def _slab_at(design: Design, point: ReportPoint) -> Site | None:
     """The site whose slab holds a point, if there is one."""
     return next((site for site in design.sites if holds(site, design.substrate.depth_m, point)), None)
 
 
-def holds(site: Site, ground_m: float, point: Point) -> bool:
+def holds(site: Site, ground_m: float, point: ReportPoint) -> bool:
     """Whether a point lies within a site's slab."""
     across = site.is_under(point.x_m, point.y_m)
     return across and site.underside_m(ground_m) < point.z_m < site.top_m(ground_m)
@@ -86,7 +86,7 @@ def _no_point(sentence: str) -> BadDesignError:
     return BadDesignError([Fault("--at", sentence)])
 
 
-def answer_point(climate: Climate, point: Point, sure: Mapping[str, Interval]) -> dict[str, Any]:
+def answer_point(climate: Climate, point: ReportPoint, sure: Mapping[str, Interval]) -> dict[str, Any]:
     """The temperature at a point, with its interval where that is known."""
     answer = {"at": [point.x_m, point.y_m, point.z_m], "kind": point.kind, "c": round(point.celsius(climate), 2)}
     if point.key in sure:

@@ -14,7 +14,7 @@ LuFactors = tuple[Array | Single, npt.NDArray[np.int32]]
 
 def factor(matrix: Array | Single) -> LuFactors:
     """LU factors of a square matrix, which is overwritten; one in Fortran's order is not copied first. One in single
-    precision takes half as long, and is good enough for steps whose gaps are reckoned in double.
+    precision takes half as long, and is good enough for steps whose residuals are reckoned in double.
 
     LAPACK is called straight: the systems are small, and what SciPy's friendlier functions check costs as much again.
 

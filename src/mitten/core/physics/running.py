@@ -22,7 +22,7 @@ from mitten.core.physics.situation import Situation
 from mitten.core.physics.solids.network import SolidNetwork
 from mitten.core.physics.solving import solve_climate
 from mitten.core.physics.transient.basis import basis_of, parts_of_air, responses, room_gain_w_k
-from mitten.core.physics.transient.box import Box, air_capacity_j_k
+from mitten.core.physics.transient.box import TransientBox, air_capacity_j_k
 from mitten.core.physics.transient.channels import Channel, channels_of, heating_of
 from mitten.core.physics.transient.drive import Drive, Happening, Trace
 from mitten.core.physics.transient.regulation import DAY_MIN, Clock, Thermostat
@@ -37,7 +37,7 @@ class Moving:
 
     design: Design
     catalogue: Catalogue
-    box: Box
+    box: TransientBox
     day: Climate
     night: Climate
     running: State
@@ -160,7 +160,8 @@ def make_ready(
     sensors = [
         sensor_of(design, running, control, catalogue, names) for control in design.controls if control.is_thermostat
     ]
-    return Moving(design, catalogue, Box(prepared, network, basis, surroundings, channels, sensors), *climates, running)
+    box = TransientBox(prepared, network, basis, surroundings, channels, sensors)
+    return Moving(design, catalogue, box, *climates, running)
 
 
 def _slopes(state: State) -> Slopes:

@@ -19,7 +19,7 @@ from mitten.web.searches import Searching
 from mitten.web.views.card import Card, card_of
 from mitten.web.views.check import stuck_words
 from mitten.web.views.plans import MOST_PURCHASES, PlansView, key_of, plans_view
-from mitten.web.views.variants import Candidate, compare_view
+from mitten.web.views.variants import ComparedState, compare_view
 
 router = APIRouter()
 PAGE = "/enclosures/{enclosure_id}/plans"
@@ -132,7 +132,7 @@ def show_beside(
     rows = _view(services, shelved, searching, "best", units).rows
     chosen = [row for row in rows if row.key in show][:MOST_SIDE_BY_SIDE]
     designs = {key_of(plan): plan.design for plan in searching.progress.plans}
-    candidates = [Candidate(row.source, designs[row.key], None) for row in chosen]
+    candidates = [ComparedState(row.source, designs[row.key], None) for row in chosen]
     view = compare_view(shelved, candidates, candidates, services.assessments, MAIN_CONDITION, units, materials=False)
     return services.pages.answer(request, "plans_beside.html", {"view": view, "plans": chosen, "units": units})
 

@@ -9,7 +9,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from mitten.core.plan import over_materials
 from mitten.web.at import MAIN_CONDITION
 from mitten.web.routes.common import EnclosureId, TheServices, TheUnits
-from mitten.web.views.variants import NOW, Candidate, compare_view
+from mitten.web.views.variants import NOW, ComparedState, compare_view
 
 router = APIRouter()
 PAGE = "/enclosures/{enclosure_id}/variants"
@@ -29,11 +29,12 @@ def show_variants(
     a name that was to be given and stands for another state.
     """
     shelved = services.shelf.open(enclosure_id)
-    candidates = [Candidate(NOW, shelved.design, shelved.revision)]
-    candidates += [Candidate(v.name, v.design, v.number) for v in services.shelf.variants(enclosure_id)]
+    candidates = [ComparedState(NOW, shelved.design, shelved.revision)]
+    candidates += [ComparedState(v.name, v.design, v.number) for v in services.shelf.variants(enclosure_id)]
     if materials:
         chosen = [
-            Candidate(name, design, None) for name, design in over_materials(shelved.design, services.catalogue).items()
+            ComparedState(name, design, None)
+            for name, design in over_materials(shelved.design, services.catalogue).items()
         ]
     else:
         wanted = show or [candidate.name for candidate in candidates][:MOST_SIDE_BY_SIDE]

@@ -83,7 +83,7 @@ class Tab:
 
 
 @dataclass(frozen=True)
-class Failure:
+class FailureEntry:
     """One entry of the failures menu: a condition in which something has failed."""
 
     name: str
@@ -101,7 +101,7 @@ class BenchView:
     notice: str
     steps: Sequence[Step]
     tabs: Sequence[Tab]
-    failures: Sequence[Failure]
+    failures: Sequence[FailureEntry]
     room: Sequence[Field]
     room_slide: tuple[float, float, float]
     room_shown: str
@@ -301,11 +301,11 @@ def _tab(condition: Condition, shown: Condition, assessment: Assessment, units: 
     return Tab(condition.name, condition.label, room, condition == shown, missed)
 
 
-def _failures(design: Design, shown: Condition) -> list[Failure]:
+def _failures(design: Design, shown: Condition) -> list[FailureEntry]:
     """Every thermostat stuck on, and each source and light dead, at the time of the condition that is shown."""
     base = shown.name.partition("+")[0]
     found = []
     if any(control.is_thermostat for control in design.controls):
         found.append((f"{base}+stuck-on", "Every thermostat stuck on"))
     found += [(f"{base}+dead:{part.name}", f"'{part.name}' dead") for part in design.powered]
-    return [Failure(name, label, name == shown.name) for name, label in found]
+    return [FailureEntry(name, label, name == shown.name) for name, label in found]

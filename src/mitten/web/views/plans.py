@@ -25,7 +25,7 @@ from mitten.core.plan.search import (
     placeholder_of,
     source_words,
 )
-from mitten.draw.tradeoff import Point, tradeoff
+from mitten.draw.tradeoff import TradeoffPoint, tradeoff
 from mitten.store import Shelved
 from mitten.web.owned import gear_key
 from mitten.web.searches import Searching
@@ -137,7 +137,7 @@ def plans_view(
         for number, plan in enumerate(plans, 1)
     ]
     points = [
-        Point(row.number, plan.kwh_year, plan.chance, f"{row.source}, {row.chance}, {row.kwh}")
+        TradeoffPoint(row.number, plan.kwh_year, plan.chance, f"{row.source}, {row.chance}, {row.kwh}")
         for row, plan in zip(rows, plans, strict=True)
     ]
     near = [_near(number, one, progress, card_of(one.plan), units) for number, one in enumerate(found.nearest, 1)]

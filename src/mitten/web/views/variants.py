@@ -22,7 +22,7 @@ NO_CHANGE = "Changed"
 
 
 @dataclass(frozen=True)
-class Candidate:
+class ComparedState:
     """A state that can be laid beside others; without a revision's number it cannot be adopted."""
 
     name: str
@@ -75,7 +75,7 @@ class CompareView:
     """The Variants page."""
 
     shelved: Shelved
-    candidates: Sequence[tuple[Candidate, bool]]
+    candidates: Sequence[tuple[ComparedState, bool]]
     columns: Sequence[Column]
     rows: Sequence[CompareRow]
     condition: str
@@ -88,7 +88,7 @@ class CompareView:
 
 
 def compare_view(
-    shelved: Shelved, candidates: Sequence[Candidate], chosen: Sequence[Candidate], assessments: Assessments,
+    shelved: Shelved, candidates: Sequence[ComparedState], chosen: Sequence[ComparedState], assessments: Assessments,
     condition: str, units: Units, materials: bool,
 ) -> CompareView:  # fmt: skip
     """Chosen states side by side under one condition; those that cannot be computed are left out."""
@@ -124,7 +124,7 @@ def _known(design: Design, condition: str) -> str:
 
 
 def _column(
-    one: Candidate, assessment: Assessment, first: Design, assessments: Assessments, condition: str, units: Units
+    one: ComparedState, assessment: Assessment, first: Design, assessments: Assessments, condition: str, units: Units
 ) -> Column:
     name = _known(one.design, condition)
     climate = _climate_in(one.design, assessments, read_condition(one.design, name)) or assessment.climate(name)

@@ -13,7 +13,7 @@ from mitten.core.design.editing import data_of
 from mitten.core.design.units import TEMPERATURE, Units
 from mitten.core.design.year import MONTH_NAMES
 from mitten.core.judge.targets import AIR_AND_BODY, BY_SURFACE
-from mitten.core.plan.year import Change, LampYear, MonthFigures, basking_lamps, changes_of, lamp_year
+from mitten.core.plan.year import CalendarChange, LampYear, MonthFigures, basking_lamps, changes_of, lamp_year
 from mitten.draw.months import month_chart
 from mitten.web.edits import EditError
 from mitten.web.edits.sheet_specs import cooling_specs, year_specs
@@ -69,7 +69,7 @@ def year_sheet(design: Design, catalogue: Catalogue, units: Units, error: EditEr
     return YearSheet(fields_of(data, list(day), units, error), fields_of(data, list(cooling), units, error))
 
 
-def year_changes(design: Design, catalogue: Catalogue, months: Sequence[MonthFigures]) -> list[Change]:
+def year_changes(design: Design, catalogue: Catalogue, months: Sequence[MonthFigures]) -> list[CalendarChange]:
     """The changes of a whole year."""
     return changes_of(design, catalogue, months, lamp_year(design, catalogue, [one.lamp for one in months]))
 
@@ -167,8 +167,8 @@ def _missed(months: Sequence[MonthFigures]) -> Iterator[str]:
             yield f"{LABELS[key]}: {', '.join(spans)}"
 
 
-def _by_day(changes: Sequence[Change], units: Units) -> list[tuple[str, list[tuple[str, str]]]]:
-    def said(change: Change) -> tuple[str, str]:
+def _by_day(changes: Sequence[CalendarChange], units: Units) -> list[tuple[str, list[tuple[str, str]]]]:
+    def said(change: CalendarChange) -> tuple[str, str]:
         return units.say(change.words), units.say(change.why)
 
     return [

@@ -1,10 +1,10 @@
 """The steady state: the temperatures at which every patch and every air zone gains what it loses.
 
 Each round solves the linear system with films and flows frozen at the last temperatures; the steps of the last rounds
-are combined so that their gaps cancel best (Anderson 1965). Usually factors are renewed in the first rounds and kept
-while the steps become shorter, which is quick. Where that does not settle - small boxes with much power, whose flows
-turn from round to round - the solution begins again at a slower pace: fresh factors more often, in the end for every
-round, and a part of each step.
+are combined so that their residuals cancel best (Anderson 1965). Usually factors are renewed in the first rounds and
+kept while the steps become shorter, which is quick. Where that does not settle - small boxes with much power, whose
+flows turn from round to round - the solution begins again at a slower pace: fresh factors more often, in the end for
+every round, and a part of each step.
 """
 
 from collections.abc import Iterator
@@ -121,7 +121,7 @@ class SteadyState:
 
 
 class _Anderson:
-    """Combines the last steps so that what remains of the gaps is least (Anderson 1965)."""
+    """Combines the last steps so that what remains of the residuals is least (Anderson 1965)."""
 
     def __init__(self, part: float, combines: bool = True) -> None:
         self.part, self.combines = part, combines

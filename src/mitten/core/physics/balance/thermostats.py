@@ -86,8 +86,8 @@ def regulate(
     state = plant.solve(duties, start, LOOSELY_K)
     readings, effects, solved = _readings(loops, state), np.empty(0), False
     for rounds in range(MOST_ROUNDS):
-        gaps = np.array([loop.setpoint_c for loop in loops]) - readings
-        if all(_at_rest(gap, duties[loop.control]) for gap, loop in zip(gaps, loops, strict=True)):
+        deviations = np.array([loop.setpoint_c for loop in loops]) - readings
+        if all(_at_rest(off_k, duties[loop.control]) for off_k, loop in zip(deviations, loops, strict=True)):
             if solved:
                 return state, duties, _regulated(loops, duties, readings)
             state, solved = plant.solve(duties, state, SETTLED_K), True
@@ -95,7 +95,7 @@ def regulate(
             continue
         if not effects.size or rounds % EFFECTS_AFRESH == 0:
             effects = _effects(plant, state, loops, duties, readings)
-        before, duties = duties, _stepped(duties, loops, gaps, effects)
+        before, duties = duties, _stepped(duties, loops, deviations, effects)
         # The first step is a long one and need not be solved out; what is returned always is.
         solved = rounds > 0
         state = plant.solve(duties, state, SETTLED_K) if solved else plant.near(state, duties, PERTURBATION_ROUNDS)
@@ -115,8 +115,8 @@ def _by_halves(
         for loop in loops:
             state, duties = _halved(plant, loop, duties, state)
         readings = _readings(loops, state)
-        gaps = np.array([loop.setpoint_c for loop in loops]) - readings
-        if all(_at_rest(gap, duties[loop.control], HUNTS_K) for gap, loop in zip(gaps, loops, strict=True)):
+        deviations = np.array([loop.setpoint_c for loop in loops]) - readings
+        if all(_at_rest(off_k, duties[loop.control], HUNTS_K) for off_k, loop in zip(deviations, loops, strict=True)):
             return state, duties, _regulated(loops, duties, readings, HUNTS_K)
     raise NotRegulatedError("The thermostats do not settle: two of them may be working against each other.")
 
@@ -125,7 +125,7 @@ def _halved(plant: Plant, loop: Loop, duties: Duties, state: SteadyState) -> tup
     """The duty at which one loop rests, the others held."""
     tried, found = dict(duties), state
 
-    def gap_k(duty: float) -> float:
+    def deviation_k(duty: float) -> float:
         nonlocal found
         tried[loop.control] = duty
         found = plant.solve(tried, found, SETTLED_K)
@@ -133,8 +133,8 @@ def _halved(plant: Plant, loop: Loop, duties: Duties, state: SteadyState) -> tup
         return 0.0 if _at_rest(left_k, duty) else left_k
 
     # A plume that rises or does not is a step: halving is as quick there as what follows a slope, and surer.
-    if gap_k(0.0):
-        bisect(gap_k, 0.0, 1.0, xtol=LEAST_DUTY)
+    if deviation_k(0.0):
+        bisect(deviation_k, 0.0, 1.0, xtol=LEAST_DUTY)
     return found, tried
 
 
@@ -161,9 +161,9 @@ def _floored(effects: Array) -> Array:
     return effects
 
 
-def _at_rest(gap_k: float, duty: float, reached_k: float = REACHED_K) -> bool:
+def _at_rest(deviation_k: float, duty: float, reached_k: float = REACHED_K) -> bool:
     """On its setpoint, or at the end of its power on the side where it still wants more."""
-    return abs(gap_k) < reached_k or (gap_k > 0 and duty >= 1.0) or (gap_k < 0 and duty <= 0.0)
+    return abs(deviation_k) < reached_k or (deviation_k > 0 and duty >= 1.0) or (deviation_k < 0 and duty <= 0.0)
 
 
 def _regulated(
@@ -172,10 +172,10 @@ def _regulated(
     """Every thermostat as it has come to rest."""
     found = {}
     for loop, reading in zip(loops, readings, strict=True):
-        gap_k = loop.setpoint_c - float(reading)
+        deviation_k = loop.setpoint_c - float(reading)
         status: ControlStatus = "regulates"
-        if abs(gap_k) >= reached_k:
-            status = "cannot reach" if gap_k > 0 else "room alone exceeds"
+        if abs(deviation_k) >= reached_k:
+            status = "cannot reach" if deviation_k > 0 else "room alone exceeds"
         found[loop.control] = Regulated(duties[loop.control], float(reading), loop.setpoint_c, status)
     return found
 
@@ -193,34 +193,34 @@ def _effects(
     return _floored(effects)
 
 
-def _stepped(duties: Mapping[str, float], loops: Sequence[Loop], gaps: Array, effects: Array) -> Duties:
+def _stepped(duties: Mapping[str, float], loops: Sequence[Loop], deviations: Array, effects: Array) -> Duties:
     """One Newton step: of all ways to hold some controls at an end of their power and let the others regulate, the
     consistent one that moves least; without one, all are moved and cut off at the ends.
     """
     now = np.array([duties[loop.control] for loop in loops])
-    ways = (_way(now, ends, gaps, effects) for ends in product((None, 0.0, 1.0), repeat=len(loops)))
+    ways = (_way(now, ends, deviations, effects) for ends in product((None, 0.0, 1.0), repeat=len(loops)))
     consistent = [wanted for wanted in ways if wanted is not None]
     if consistent:
         wanted = min(consistent, key=lambda way: float(np.abs(way - now).sum()))
     else:
-        wanted = now + np.linalg.lstsq(effects, gaps, rcond=None)[0]
+        wanted = now + np.linalg.lstsq(effects, deviations, rcond=None)[0]
     return {loop.control: float(duty) for loop, duty in zip(loops, np.clip(wanted, 0.0, 1.0), strict=True)}
 
 
-def _way(now: Array, ends: tuple[float | None, ...], gaps: Array, effects: Array) -> Array | None:
+def _way(now: Array, ends: tuple[float | None, ...], deviations: Array, effects: Array) -> Array | None:
     """Duties with some controls at the given ends and the rest on their setpoints; None where that contradicts itself:
     a free one beyond its power, one that is off and too cold, or one at full power and too warm.
     """
     free = np.array([end is None for end in ends])
     move = np.array([0.0 if end is None else end - duty for end, duty in zip(ends, now, strict=True)])
-    left = gaps - effects @ move
+    left = deviations - effects @ move
     move[free] += np.linalg.lstsq(effects[np.ix_(free, free)], left[free], rcond=None)[0] if free.any() else 0.0
-    wanted, left = now + move, gaps - effects @ move
+    wanted, left = now + move, deviations - effects @ move
     if np.any((wanted < -ROUNDING) | (wanted > 1.0 + ROUNDING)):
         return None
-    return None if any(_contradicts(end, gap_k) for end, gap_k in zip(ends, left, strict=True)) else wanted
+    return None if any(_contradicts(end, deviation_k) for end, deviation_k in zip(ends, left, strict=True)) else wanted
 
 
-def _contradicts(end: float | None, gap_k: float) -> bool:
+def _contradicts(end: float | None, deviation_k: float) -> bool:
     """Whether a control held at an end of its power is off and too cold, or at full power and too warm."""
-    return (end == 0.0 and gap_k > REACHED_K) or (end == 1.0 and gap_k < -REACHED_K)
+    return (end == 0.0 and deviation_k > REACHED_K) or (end == 1.0 and deviation_k < -REACHED_K)

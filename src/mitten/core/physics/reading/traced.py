@@ -22,7 +22,7 @@ from mitten.core.physics.reading.fields import SurfaceField, air_at, floor_field
 from mitten.core.physics.reading.sensors import only, spot_weights
 from mitten.core.physics.reading.spot import LOW_AIR_M
 from mitten.core.physics.situation import Situation
-from mitten.core.physics.transient.box import Box, room_at
+from mitten.core.physics.transient.box import TransientBox, room_at
 from mitten.core.physics.transient.drive import Trace
 
 SAMPLED = 9
@@ -41,7 +41,7 @@ class Course:
 
     design: Design
     catalogue: Catalogue
-    box: Box
+    box: TransientBox
     trace: Trace
     running: State
     situation: Situation

@@ -47,7 +47,7 @@ class Sensor:
 
 
 @dataclass(frozen=True)
-class Place:
+class UnknownsIndex:
     """Where each kind of unknown stands."""
 
     patterns: int
@@ -118,7 +118,7 @@ class _Heated:
     plume: Array
 
 
-class Box:
+class TransientBox:
     """An enclosure with what it stores, to be taken through time."""
 
     def __init__(
@@ -128,7 +128,7 @@ class Box:
         self.prepared, self.network, self.basis = prepared, network, basis
         self.surroundings, self.channels, self.sensors = surroundings, tuple(channels), tuple(sensors)
         self.in_domes = tuple(number for number, one in enumerate(self.channels) if one.through_shell > 0)
-        self.place = Place(
+        self.place = UnknownsIndex(
             basis.count, prepared.zones.count, len(self.channels), len(self.sensors), len(self.in_domes)
         )  # fmt: skip
         self.air_j_k = air_capacity_j_k(prepared, surroundings)
@@ -136,9 +136,9 @@ class Box:
         self._idle = load_of(prepared, Sources(), surroundings)
         self._shape = prepared.zones.columns, prepared.zones.layers
 
-    def with_sensors(self, sensors: Sequence[Sensor]) -> "Box":
+    def with_sensors(self, sensors: Sequence[Sensor]) -> "TransientBox":
         """The same box with probes elsewhere."""
-        other = Box(self.prepared, self.network, self.basis, self.surroundings, self.channels, sensors)
+        other = TransientBox(self.prepared, self.network, self.basis, self.surroundings, self.channels, sensors)
         other._heating = self._heating
         return other
 

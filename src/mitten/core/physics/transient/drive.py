@@ -8,7 +8,7 @@ import numpy as np
 from mitten.core.physics.arrays import Array, Single
 from mitten.core.physics.constants import ZERO_C_K
 from mitten.core.physics.kernels.distance import most_apart
-from mitten.core.physics.transient.box import Box, Frozen
+from mitten.core.physics.transient.box import Frozen, TransientBox
 from mitten.core.physics.transient.regulation import (
     DAY_MIN,
     LEAST_SWITCH_S,
@@ -79,7 +79,7 @@ class Trace:
 class _Here:
     """Where a run is: its place (K,), and what of it tells whether coefficients serve, worked out when it is asked."""
 
-    def __init__(self, box: Box, at: Array, room_k: float) -> None:
+    def __init__(self, box: TransientBox, at: Array, room_k: float) -> None:
         self.box, self.at, self.room_k = box, at, room_k
         self.air_k = at[box.place.air]
         self._patches_k: Single | None = None
@@ -102,7 +102,7 @@ _Row = tuple[float, Array, Array, Array, Array, Array, float, float]
 class Drive:
     """One run of a box."""
 
-    def __init__(self, box: Box, happening: Happening, start: Array, begins_min: float = 0.0) -> None:
+    def __init__(self, box: TransientBox, happening: Happening, start: Array, begins_min: float = 0.0) -> None:
         self.box, self.happening, self.at = box, happening, start.copy()
         self.minute = begins_min
         self._numbers = {thermostat.name: number for number, thermostat in enumerate(happening.thermostats)}
@@ -305,8 +305,8 @@ class Drive:
             thermostat, duty = self.happening.thermostats[number], duties[number]
             set_c = thermostat.setpoint_c(is_day)
             if set_c is not None and 0.0 < duty < 1.0:
-                gap_k, half_k = set_c - self._reading_c(thermostat), thermostat.band_k / 2
-                moved_k = self._trims_k[thermostat.name] + gap_k * seconds / RESET_S
+                deviation_k, half_k = set_c - self._reading_c(thermostat), thermostat.band_k / 2
+                moved_k = self._trims_k[thermostat.name] + deviation_k * seconds / RESET_S
                 self._trims_k[thermostat.name] = min(max(moved_k, -half_k), half_k)
 
     def _switch(self) -> None:

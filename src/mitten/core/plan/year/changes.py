@@ -20,7 +20,7 @@ TIMER_STEP_MIN = 15
 
 
 @dataclass(frozen=True)
-class Change:
+class CalendarChange:
     """One thing to do on a day of every year: what kind of thing, and its words."""
 
     day: date
@@ -31,7 +31,7 @@ class Change:
 
 def changes_of(
     design: Design, catalogue: Catalogue, months: Sequence[MonthFigures], lamps: LampYear | None
-) -> list[Change]:
+) -> list[CalendarChange]:
     """Every change of the year, January first.
 
     ``months`` are all twelve in their order.
@@ -60,12 +60,12 @@ def _clock(minute: int) -> str:
     return f"{minute // 60:02d}:{minute % 60:02d}"
 
 
-def _timers(months: Sequence[MonthFigures]) -> Iterator[Change]:
+def _timers(months: Sequence[MonthFigures]) -> Iterator[CalendarChange]:
     for before, after in _steps(months):
         was, now = ((timer_min(one.lights_on_min), timer_min(one.lights_off_min)) for one in (before, after))
         if was != now:
             hours = (now[1] - now[0]) % (24 * 60) / 60
-            yield Change(after.month.first_day, "timer", f"Set the timer: on at {_clock(now[0])}, off at "
+            yield CalendarChange(after.month.first_day, "timer", f"Set the timer: on at {_clock(now[0])}, off at "
                          f"{_clock(now[1])}", f"{hours:g} hours of day this month.")  # fmt: skip
 
 
@@ -73,7 +73,7 @@ def _half_degrees(celsius_: float | None) -> float | None:
     return None if celsius_ is None else round(celsius_ * HALF_DEGREES) / HALF_DEGREES
 
 
-def _setpoints(design: Design, months: Sequence[MonthFigures]) -> Iterator[Change]:
+def _setpoints(design: Design, months: Sequence[MonthFigures]) -> Iterator[CalendarChange]:
     """Thermostats whose summer differs from their winter are turned step by step."""
     for number, control in enumerate(one for one in design.controls if one.is_thermostat):
         for before, after in _steps(months):
@@ -81,10 +81,10 @@ def _setpoints(design: Design, months: Sequence[MonthFigures]) -> Iterator[Chang
             if was != now:
                 times = zip(("day", "night"), now, strict=True)
                 said = " and ".join(f"{celsius(at_c)} by {time}" for time, at_c in times if at_c is not None)
-                yield Change(after.month.first_day, "setpoint", f"Set '{control.name}' to {said}")
+                yield CalendarChange(after.month.first_day, "setpoint", f"Set '{control.name}' to {said}")
 
 
-def _night_heat(design: Design, months: Sequence[MonthFigures]) -> Iterator[Change]:
+def _night_heat(design: Design, months: Sequence[MonthFigures]) -> Iterator[CalendarChange]:
     """Night heat is there to be used, or missing, from the first month that needs it to the last."""
     heats = any(heater.on in ("night", "always") for heater in design.heaters)
     for before, after in _steps(months):
@@ -94,19 +94,20 @@ def _night_heat(design: Design, months: Sequence[MonthFigures]) -> Iterator[Chan
             without = f"Without it the night falls to {celsius(after.unheated_night_c, 1)}; it bears "
             why = without + f"{celsius(after.borne_night_c)}."
             words = "Night heat is needed from now on" + ("" if heats else ": this box has none")
-            yield Change(after.month.first_day, "night-heat", words, why)
+            yield CalendarChange(after.month.first_day, "night-heat", words, why)
         else:
             why = f"The night stays at {celsius(after.unheated_night_c, 1)} without it."
-            yield Change(after.month.first_day, "night-heat", "No night heat is needed from now on", why)
+            yield CalendarChange(after.month.first_day, "night-heat", "No night heat is needed from now on", why)
 
 
-def _ultraviolet(design: Design) -> Iterator[Change]:
+def _ultraviolet(design: Design) -> Iterator[CalendarChange]:
     """A UV lamp is seen to on the day it was put in: how fast it fades differs too much to go by the date alone."""
     for lamp in design.uvb:
         if lamp.installed is not None:
             day = lamp.installed.replace(year=ANY_YEAR, day=min(lamp.installed.day, 28))
-            yield Change(day, "uv-lamp", f"'{lamp.name}' is a year older: measure its UV index, and replace it if that "
-                         "is below what is wanted")  # fmt: skip
+            older = f"'{lamp.name}' is a year older: measure its UV index"
+            words = f"{older}, and replace it if that is below what is wanted"
+            yield CalendarChange(day, "uv-lamp", words)
 
 
 def _is_regulated(design: Design, catalogue: Catalogue, lamps: LampYear) -> bool:
@@ -116,7 +117,7 @@ def _is_regulated(design: Design, catalogue: Catalogue, lamps: LampYear) -> bool
     return any(control.is_thermostat for control in held)
 
 
-def _lamps(catalogue: Catalogue, months: Sequence[MonthFigures], lamps: LampYear) -> Iterator[Change]:
+def _lamps(catalogue: Catalogue, months: Sequence[MonthFigures], lamps: LampYear) -> Iterator[CalendarChange]:
     """Another lamp, or another mark of the hand dimmer, where no thermostat sees to it and no lamp does for all."""
     if lamps.for_all_w is not None:
         return
@@ -128,15 +129,15 @@ def _lamps(catalogue: Catalogue, months: Sequence[MonthFigures], lamps: LampYear
             if power_w is None
             else f"Change to a {power_w:g} W {label}"
         )
-        yield Change(months[number - 1].month.first_day, "lamp", words)
+        yield CalendarChange(months[number - 1].month.first_day, "lamp", words)
 
 
-def _cooling(design: Design, cooling: Cooling, months: Sequence[MonthFigures]) -> Iterator[Change]:
+def _cooling(design: Design, cooling: Cooling, months: Sequence[MonthFigures]) -> Iterator[CalendarChange]:
     """Down step by step, the rest, and up again."""
     for number, (day, share) in enumerate(cooling.stages):
         figures = months[day.month - 1]
         why = _too_warm(cooling, figures) if number == cooling.ramp_weeks else ""
-        yield Change(day, "cooling", _stage_words(design, cooling, figures, share, number), why)
+        yield CalendarChange(day, "cooling", _stage_words(design, cooling, figures, share, number), why)
 
 
 def _too_warm(cooling: Cooling, figures: MonthFigures) -> str:
