@@ -41,7 +41,7 @@ def test_stuck_on_reaches_danger_until_the_wattage_is_lowered(page: Page, addres
 
 
 def test_work_is_stopped_and_taken_up_again(page: Page, address: str) -> None:
-    opened(page, address, "year", enclosure=6)
+    opened(page, address, "year", enclosure=4)
     page.locator("#stop-year").click()
     page.locator("#go-on-year").click(timeout=LONG_MS)
     expect(page.locator(".months tbody tr")).to_have_count(12, timeout=2 * LONG_MS)

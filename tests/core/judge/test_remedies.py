@@ -7,7 +7,6 @@ import pytest
 
 from mitten.core.judge.rulebook import RULE_NAMES
 from tests.core.judge.test_rule_book import CASES, findings_of, lizard, site
-from tests.core.plan.test_homes import first_plan, home_of
 from tests.designs import Data, mat_data, read, steady_room
 
 Change = Callable[[Data], object]
@@ -131,21 +130,6 @@ REMEDIES: dict[str, Change] = {
     "too-dry": more_sites(site("Moss", "humid-hide", x_m=0.3, y_m=0.1, depth_m=0.14, z_m=0.3)),
     "not-the-approach": top(approach="sunlit"),
 }
-
-
-@pytest.mark.slow
-@pytest.mark.parametrize(
-    "key",
-    [
-        "collared-lizard", "gargoyle-gecko", "hermanns-tortoise", "common-chuckwalla", "milksnake",
-        "western-hognose-snake", "steppe-tortoise", "veiled-chameleon", "painted-turtle", "berber-skink",
-    ],
-)  # fmt: skip
-def test_a_sensible_box_gives_no_alarm(key: str) -> None:
-    """The usual box of an animal under what everybody would hang: nothing to stop, nothing to warn of."""
-    plan = first_plan(home_of(key))
-    assert plan is not None
-    assert [one.title for one in plan.assessment.findings if one.severity != "note"] == []
 
 
 def test_every_rule_has_its_remedy() -> None:

@@ -4,6 +4,7 @@ import numpy as np
 import pytest
 
 from tests.designs import Data, board_data, box_data, climate_of, ledge_data, tank_data
+from tests.sweeping import sliced
 
 
 def test_glass_tank_with_a_mesh_lid_under_100_w() -> None:
@@ -51,7 +52,7 @@ def test_without_watts_everything_has_the_rooms_temperature(design: Data) -> Non
 
 
 @pytest.mark.slow
-@pytest.mark.parametrize("design", [tank_data(), box_data(), board_data(), ledge_data()])
+@pytest.mark.parametrize("design", sliced([ledge_data(), tank_data(), box_data(), board_data()], 2))
 def test_halving_the_patches_hardly_moves_the_figures(design: Data) -> None:
     coarse, fine = climate_of(design), climate_of(design, fineness=2.0)
     for one, other in (

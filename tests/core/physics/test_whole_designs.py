@@ -12,7 +12,7 @@ from mitten.core.physics.reading.climate import Climate
 from tests.core.physics.whole_designs import designs
 from tests.designs import Data, climate_of, read
 
-EXAMPLES = 80
+EXAMPLES = 40
 SAME_K = 0.05
 """Two solutions that should be equal may differ by what settling leaves."""
 
