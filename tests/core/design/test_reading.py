@@ -95,6 +95,21 @@ def test_each_fault_is_one_plain_sentence_with_its_path(path: str, value: Any, e
     assert found[0].startswith(expected)
 
 
+HALF_A_VENT = "enclosure.vents[0]: give either the free area, or the number of round holes and how wide each is."
+
+
+@pytest.mark.parametrize(
+    "given", [{}, {"holes": 4}, {"hole_mm": 10.0}, {"area_cm2": 20.0, "holes": 4}, {"area_cm2": 20.0, "hole_mm": 10.0}]
+)
+def test_a_vent_has_its_area_said_in_one_way(given: dict[str, float]) -> None:
+    assert faults_of(changed("enclosure.vents", [{"face": "back", "z_m": 0.3, **given}])) == [HALF_A_VENT]
+
+
+@pytest.mark.parametrize("given", [{"area_cm2": 20.0}, {"holes": 4, "hole_mm": 10.0}])
+def test_either_way_will_do(given: dict[str, float]) -> None:
+    read_design(json.dumps(changed("enclosure.vents", [{"face": "back", "z_m": 0.3, **given}])))
+
+
 @pytest.mark.parametrize(
     ("content", "expected"),
     [

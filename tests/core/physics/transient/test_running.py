@@ -288,6 +288,14 @@ def test_a_ceramic_stuck_on_in_a_board_box_is_past_45_degrees_within_two_hours()
     assert hottest[:121].max() > 45.0
 
 
+@pytest.mark.parametrize("kind", ["on-off", "dimming"])
+def test_a_thermostat_that_is_set_to_nothing_by_night_gives_nothing_by_night(kind: str) -> None:
+    gone = course(held(kind, night_c=None), 2, "room=14,night")
+    assert gone.trace.duties[:, 0].max() == 0.0
+    assert gone.trace.fed_w.max() == 0.0
+    assert course(held(kind), 2, "room=14,night").trace.fed_w.max() > 50.0
+
+
 def test_a_thermostat_that_sticks_with_a_cut_out_is_held_by_it() -> None:
     gone = course(held("on-off", cut_out_c=30.0), 6, failure=Failure("stuck-on"))
     assert gone.probes_c[-60:, 0].max() < 30.0 + 1.0
