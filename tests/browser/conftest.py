@@ -20,7 +20,7 @@ def browser_type_launch_args() -> dict[str, Any]:
 
 @pytest.fixture(scope="session")
 def browser_context_args() -> dict[str, Any]:
-    return {"viewport": {"width": 1280, "height": 800}}
+    return {"viewport": {"width": 1280, "height": 800}, "reduced_motion": "reduce"}
 
 
 @pytest.fixture
