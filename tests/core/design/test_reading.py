@@ -1,6 +1,7 @@
 """Design files: what is read, what is refused, and how it is said."""
 
 import json
+import math
 from typing import Any
 
 import jsonschema_rs
@@ -105,9 +106,12 @@ def test_a_vent_has_its_area_said_in_one_way(given: dict[str, float]) -> None:
     assert faults_of(changed("enclosure.vents", [{"face": "back", "z_m": 0.3, **given}])) == [HALF_A_VENT]
 
 
-@pytest.mark.parametrize("given", [{"area_cm2": 20.0}, {"holes": 4, "hole_mm": 10.0}])
-def test_either_way_will_do(given: dict[str, float]) -> None:
-    read_design(json.dumps(changed("enclosure.vents", [{"face": "back", "z_m": 0.3, **given}])))
+@pytest.mark.parametrize(
+    ("given", "area_m2"), [({"area_cm2": 20.0}, 20e-4), ({"holes": 4, "hole_mm": 10.0}, 4 * math.pi * 0.005**2)]
+)
+def test_either_way_gives_its_free_area(given: dict[str, float], area_m2: float) -> None:
+    design = read_design(json.dumps(changed("enclosure.vents", [{"face": "back", "z_m": 0.3, **given}])))
+    assert design.enclosure.vents[0].area_m2 == pytest.approx(area_m2)
 
 
 @pytest.mark.parametrize(
