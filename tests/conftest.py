@@ -1,5 +1,7 @@
 """Settings that all tests share."""
 
+import gc
+
 from hypothesis import HealthCheck, Phase, settings
 
 from mitten.core.physics.threads import use_one_thread
@@ -17,3 +19,10 @@ settings.register_profile(
     suppress_health_check=[HealthCheck.too_slow],
 )
 settings.load_profile("mitten")
+
+
+def pytest_collection_finish() -> None:
+    """What is loaded by now stays to the end: looking through it for rubbish again and again finds none."""
+    gc.collect()
+    gc.freeze()
+    gc.set_threshold(100_000, 50, 1000)
