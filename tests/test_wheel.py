@@ -26,9 +26,9 @@ def mitten(tmp_path_factory: pytest.TempPathFactory) -> Path:
     folder = tmp_path_factory.mktemp("wheel")
     run(sys.executable, "-m", "pip", "wheel", "-q", "--no-deps", "--no-build-isolation", "-w", folder, ROOT)
     (wheel,) = folder.glob("mitten-*.whl")
-    venv.create(folder / "empty", with_pip=True)
+    venv.create(folder / "empty")
     python = folder / "empty" / "bin" / "python"
-    run(python, "-m", "pip", "install", "-q", "--no-deps", "--no-index", wheel)
+    run(sys.executable, "-m", "pip", "--python", python, "install", "-q", "--no-deps", "--no-index", wheel)
     home = Path(run(python, "-c", "import sysconfig; print(sysconfig.get_path('purelib'))").strip())
     (home / "lent.pth").write_text(sysconfig.get_path("purelib") + "\n")
     assert run(python, "-c", "import mitten; print(mitten.__file__)").startswith(str(home))

@@ -7,7 +7,7 @@ from mitten.store import Shelf
 from tests.sweeping import sliced
 from tests.walking import Walk
 
-STEPS = 25
+STEPS = 16
 
 
 @pytest.mark.parametrize("seed", sliced([1, 2, 3], 3))

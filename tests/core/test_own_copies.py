@@ -17,6 +17,7 @@ from mitten.core.plan.shopping import shopping_list
 from mitten.demo import demo_designs
 from tests.catalogue import CATALOGUE
 from tests.designs import mat_data
+from tests.sweeping import sliced
 
 OWN = replace(
     CATALOGUE,
@@ -62,7 +63,7 @@ def test_own_copies_do_what_the_shipped_entries_do(design: Design) -> None:
 
 
 @pytest.mark.slow
-@pytest.mark.parametrize("design", demo_designs()[:3], ids=lambda design: design.name)
+@pytest.mark.parametrize("design", sliced(demo_designs()[:3], 3), ids=lambda design: design.name)
 def test_what_is_too_weak_is_mended_in_the_same_ways(design: Design) -> None:
     weak = design.model_dump(mode="json", exclude_none=True)
     for heater in weak["heaters"]:

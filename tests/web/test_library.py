@@ -15,6 +15,7 @@ from mitten.core.physics.reading.climate import Climate
 from mitten.store import Shelf
 from mitten.web.edits.entries import leaves_of
 from tests.catalogue import CATALOGUE
+from tests.sweeping import sliced
 
 
 def test_there_are_45_species_of_every_group_with_stages_and_ranges() -> None:
@@ -212,7 +213,7 @@ LIBRARY_WORDS = ("Input should", "Field required", "Tuple should", "validation",
 
 
 @pytest.mark.slow
-@pytest.mark.parametrize("table", TABLES)
+@pytest.mark.parametrize("table", sliced(TABLES, 3))
 def test_whatever_is_typed_into_a_figure_is_taken_or_refused_in_words(client: TestClient, table: str) -> None:
     key, entry = next(iter(getattr(CATALOGUE, table).items()))
     leaves = leaves_of(table, entry)

@@ -102,7 +102,7 @@ def test_a_search_runs_beside_and_is_the_same_for_the_same_brief() -> None:
 
 @pytest.mark.slow
 def test_a_search_in_processes_of_its_own_finds_the_same(monkeypatch: pytest.MonkeyPatch) -> None:
-    brief = Brief(TUB, CATALOGUE)
+    brief = Brief(TUB, CATALOGUE, approach="lightless")
     alone, crewed = Searches(), Searches(two_processes)
     assert finished(alone, brief) == finished(crewed, brief)
     assert alone.of(1, brief).said == crewed.of(1, brief).said

@@ -1,6 +1,6 @@
 """Every kind of change: what it is offered for, that it is made, and that what is said of it then holds everywhere."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from typing import Any, get_args
 
 import pytest
@@ -59,16 +59,24 @@ def under_mesh(mesh: str, lamp: str) -> Design:
     return edited(QUARRY, edit)
 
 
+def offers() -> Iterator[Change]:
+    """What is offered for all kinds of designs, one after the other; those that show the rare kinds come first."""
+    yield from offered(under_mesh("mesh-fine", "uvb-tube"), "uvi")
+    seeded = (random_design(seed) for seed in range(12))
+    for design in (edited(QUARRY, without("uvb")), edited(QUARRY, without("heaters")), *demo_designs(), *seeded):
+        for target in EVERY_TARGET:
+            for condition in ("winter-day", "winter-night", "summer-day"):
+                yield from offered(design, target, condition)
+
+
 def test_every_kind_is_offered_for_some_design() -> None:
-    designs = (*demo_designs(), *(random_design(seed) for seed in range(12)), edited(QUARRY, without("uvb")))
-    seen = {
-        change.kind
-        for design in (*designs, edited(QUARRY, without("heaters")), under_mesh("mesh-fine", "uvb-tube"))
-        for target in EVERY_TARGET
-        for condition in ("winter-day", "winter-night", "summer-day")
-        for change in offered(design, target, condition)
-    }
-    assert seen == set(get_args(ChangeKind)) - ELSEWHERE
+    missing = set(get_args(ChangeKind)) - ELSEWHERE
+    for change in offers():
+        assert change.kind not in ELSEWHERE
+        missing.discard(change.kind)
+        if not missing:
+            break
+    assert missing == set()
 
 
 def without(*keys: str) -> Edit:

@@ -12,7 +12,7 @@ from mitten.core.plan.search.solving.finish import idles
 from mitten.core.plan.usual_box import usual_box
 from tests.briefs import ordinary_briefs
 from tests.catalogue import CATALOGUE
-from tests.sweeping import sweep
+from tests.sweeping import sliced, sweep
 
 SPECIES = CATALOGUE.species
 USUAL = Room(winter=RoomSeason(day_c=20.0, night_c=17.5), summer=RoomSeason(day_c=25.0, night_c=22.5))
@@ -22,7 +22,7 @@ SENSIBLE = (
 )  # fmt: skip
 """Animals of every kind."""
 
-EVERY = 43
+EVERY = 65
 """Of the ordinary homes so many are left out between two that are looked at; ``bench/briefs.py`` goes through all."""
 
 
@@ -40,7 +40,7 @@ def first_plan(design: Design) -> Plan | None:
 
 
 @pytest.mark.slow
-@pytest.mark.parametrize("key", SENSIBLE)
+@pytest.mark.parametrize("key", sliced(SENSIBLE, 2))
 def test_a_usual_box_under_what_everybody_would_hang_gives_no_alarm(key: str) -> None:
     """There is a plan, and in it nothing to stop and nothing to warn of."""
     plan = first_plan(home_of(key))
