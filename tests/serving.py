@@ -15,8 +15,7 @@ from mitten.core.physics.threads import use_one_thread
 from mitten.demo import demo_designs
 from mitten.store import Shelf, open_database
 from mitten.web.app import without_shelf
-from mitten.web.assessments import Assessments
-from mitten.web.routes.common import begin_services
+from mitten.web.routes.common import Workings, begin_services
 from mitten.web.serve import listening_socket
 from mitten.web.trust import HOST_NAMES
 from tests.catalogue import CATALOGUE
@@ -35,7 +34,7 @@ START_LIMIT_S = 20.0
 TEST_HOSTS = HOST_NAMES | {"testserver"}
 """The names that the application answers to in tests: that of the test client too."""
 
-ASSESSMENTS = Assessments(CATALOGUE)
+WORKINGS = Workings(CATALOGUE)
 """Shared by the servers of one run: each begins with the demo enclosures, which need be worked out only once."""
 
 
@@ -49,7 +48,7 @@ def app_over(shelf: Shelf) -> FastAPI:
     tests: the shelf before has to be done with.
     """
     app = _addresses()
-    app.state.services = begin_services(shelf, ASSESSMENTS, None)
+    app.state.services = begin_services(shelf, WORKINGS)
     return app
 
 

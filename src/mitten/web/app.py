@@ -9,7 +9,6 @@ from starlette.middleware.gzip import GZipMiddleware
 from starlette.middleware.trustedhost import TrustedHostMiddleware
 
 from mitten.store import Shelf
-from mitten.web.assessments import Assessments
 from mitten.web.pages import STATIC
 from mitten.web.routes import (
     bench,
@@ -34,15 +33,12 @@ from mitten.web.trust import HOST_NAMES, TrustMiddleware
 LEAST_GZIPPED_BYTES = 1500
 
 
-def create_app(
-    keepers_shelf: Shelf, assessments: Assessments | None = None, searches: Searches | None = None,
-    hosts: frozenset[str] = HOST_NAMES,
-) -> FastAPI:  # fmt: skip
-    """The web application over one shelf; it may begin with what was worked out already, and with searches that work
-    in processes of their own. ``hosts`` are the names that it answers to.
+def create_app(keepers_shelf: Shelf, searches: Searches | None = None, hosts: frozenset[str] = HOST_NAMES) -> FastAPI:
+    """The web application over one shelf; its searches may work in processes of their own. ``hosts`` are the names
+    that it answers to.
     """
     app = without_shelf(hosts)
-    app.state.services = begin_services(keepers_shelf, assessments, searches)
+    app.state.services = begin_services(keepers_shelf, searches=searches)
     return app
 
 

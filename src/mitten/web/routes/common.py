@@ -88,11 +88,9 @@ class Editors:
 class Workings:
     """What was worked out with one catalogue; with another one all of it begins anew."""
 
-    def __init__(self, catalogue: Catalogue, assessments: Assessments | None = None) -> None:
-        """``assessments`` may hold some already; those of another catalogue do not serve."""
-        serve = assessments is not None and assessments.catalogue is catalogue
+    def __init__(self, catalogue: Catalogue) -> None:
         self.catalogue = catalogue
-        self.assessments = assessments if assessments is not None and serve else Assessments(catalogue)
+        self.assessments = Assessments(catalogue)
         self.days = Days(self.assessments)
         self.cards: LatestCache[tuple[Design, Units], Card] = LatestCache(KEPT_CARDS)
         self.heats: LatestCache[Design, Heat] = LatestCache(KEPT_HEATS)
@@ -177,11 +175,11 @@ def catalogue_with(library: OwnLibrary) -> Catalogue:
     return shipped_catalogue().with_own(own) if own else shipped_catalogue()
 
 
-def begin_services(shelf: Shelf, assessments: Assessments | None = None, searches: Searches | None = None) -> Services:
-    """The services over a shelf, with what was worked out already, where it serves."""
+def begin_services(shelf: Shelf, known: Workings | None = None, searches: Searches | None = None) -> Services:
+    """The services over a shelf; what is known already serves where it was worked out with the shelf's catalogue."""
     catalogue = catalogue_with(OwnLibrary(shelf.connection))
     shelf.catalogue = catalogue
-    workings = Workings(catalogue, assessments)
+    workings = known if known is not None and known.catalogue is catalogue else Workings(catalogue)
     searches = searches or Searches()
     return Services(shelf, InUse(workings), workings, searches=searches, undertakings=Undertakings(searches))
 
