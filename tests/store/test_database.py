@@ -8,7 +8,7 @@ import pytest
 from peewee import OperationalError
 
 from mitten.demo import demo_designs
-from mitten.store import Shelf, StoreError, close_database, held_alone, open_database
+from mitten.store import Shelf, StoreError, close_database, exclusive_lock, open_database
 from mitten.store.database import trouble_with
 from mitten.store.migrations import APPLICATION_ID, MIGRATIONS
 
@@ -72,9 +72,9 @@ def test_only_its_owner_reads_it(path: Path) -> None:
 
 
 def test_two_servers_on_one_file_are_one_too_many(path: Path) -> None:
-    with held_alone(path), pytest.raises(StoreError, match="Another Mitten is running"), held_alone(path):
+    with exclusive_lock(path), pytest.raises(StoreError, match="Another Mitten is running"), exclusive_lock(path):
         pass
-    with held_alone(path):
+    with exclusive_lock(path):
         assert True
 
 
@@ -83,7 +83,7 @@ def test_a_folder_that_cannot_be_made_or_is_a_file_is_said(tmp_path: Path) -> No
     for wrong in (tmp_path / "file" / "mitten.sqlite3", Path("/proc/none/mitten.sqlite3")):
         with pytest.raises(StoreError, match="cannot be used for your data"):
             open_database(wrong)
-        with pytest.raises(StoreError, match="cannot be used for your data"), held_alone(wrong):
+        with pytest.raises(StoreError, match="cannot be used for your data"), exclusive_lock(wrong):
             pass
     with pytest.raises(StoreError, match="no file"):
         open_database(tmp_path)

@@ -1,6 +1,6 @@
 """The keeper's enclosures on disk: SQLite, every edit a revision; the keeper's own library entries and settings."""
 
-from mitten.store.database import StoreError, close_database, held_alone, open_database
+from mitten.store.database import StoreError, close_database, exclusive_lock, open_database
 from mitten.store.library import OwnLibrary
 from mitten.store.settings import Settings
 from mitten.store.shelf import Revision, Shelf, Shelved, UnknownEnclosureError, Unreadable, Variant
@@ -16,6 +16,6 @@ __all__ = [
     "Unreadable",
     "Variant",
     "close_database",
-    "held_alone",
+    "exclusive_lock",
     "open_database",
 ]

@@ -51,7 +51,7 @@ def close_database(database: SqliteDatabase) -> None:
 
 
 @contextmanager
-def held_alone(path: Path) -> Iterator[None]:
+def exclusive_lock(path: Path) -> Iterator[None]:
     """Hold a database for this process alone.
 
     Raises:

@@ -74,7 +74,7 @@ class Assessments:
         assessment = self.of(design)
         return assessment.solved.get(condition) or solve_condition(design, self.catalogue, condition)
 
-    def in_one(self, design: Design, condition: Condition) -> Assessment:
+    def in_condition(self, design: Design, condition: Condition) -> Assessment:
         """A design judged in one condition that no season brings: a failure, or a room of the keeper's choice.
 
         Raises:
@@ -101,11 +101,11 @@ class Assessments:
     def sure_of(self, design: Design, compute: bool = True) -> IntervalsByCondition | None:
         """The 90 % intervals of the targets' figures, each in its worst condition; None if not known and not wanted."""
 
-        return self._remembered(self._sure, design, (lambda: _intervals_of(self.of(design))) if compute else None)
+        return self._known_or_new(self._sure, design, (lambda: _intervals_of(self.of(design))) if compute else None)
 
     def sure_in(self, design: Design, condition: Condition) -> IntervalsByCondition:
         """The same in one condition alone."""
-        return _intervals_of(self.in_one(design, condition))
+        return _intervals_of(self.in_condition(design, condition))
 
     def fixes_of(self, design: Design, compute: bool = True, wanted: Callable[[], bool] = lambda: True) -> Fixes | None:
         """What would mend each wrong target, as far as it is known; ``compute`` has more looked for, for a while.
@@ -147,7 +147,9 @@ class Assessments:
                 self._working.pop(design, None)
 
     @staticmethod
-    def _remembered(kept: LatestCache[Design, Known], design: Design, work: Callable[[], Known] | None) -> Known | None:
+    def _known_or_new(
+        kept: LatestCache[Design, Known], design: Design, work: Callable[[], Known] | None
+    ) -> Known | None:
         known = kept.get(design)
         return known if known is not None or work is None else kept.put(design, work())
 

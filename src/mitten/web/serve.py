@@ -18,7 +18,7 @@ from platformdirs import user_data_path
 from mitten.core.design import MittenError
 from mitten.core.plan.search import make_ready, two_processes
 from mitten.demo import demo_designs
-from mitten.store import Shelf, close_database, held_alone, open_database
+from mitten.store import Shelf, close_database, exclusive_lock, open_database
 from mitten.web.app import create_app
 from mitten.web.memory import give_large_pieces_back
 from mitten.web.patient import Patient
@@ -62,7 +62,7 @@ def serve_keepers(port: int, database: Path | None, log_level: LogLevel = DEFAUL
         StoreError: the database cannot be used, or another server uses it.
     """
     path = database or user_data_path("mitten", appauthor=False) / DATABASE_NAME
-    with held_alone(path), _database(path) as shelf:
+    with exclusive_lock(path), _database(path) as shelf:
         _serve(shelf, port, f"Your data: {path}", log_level)
 
 

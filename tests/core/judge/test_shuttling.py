@@ -9,7 +9,7 @@ from mitten.core.design import Design
 from mitten.core.judge import read_condition
 from mitten.core.judge.days import of_season
 from mitten.core.judge.settling import changes_to_settle, settling_minutes
-from mitten.core.judge.shuttling import AnimalDay, Place, _away, _lived, _to_the_top, animal_day
+from mitten.core.judge.shuttling import AnimalDay, Place, _away, _shuttle, _to_the_top, animal_day
 from mitten.demo import demo_designs
 from tests.catalogue import CATALOGUE
 from tests.designs import box_data, mat_data, read
@@ -28,7 +28,7 @@ def test_minutes_at_a_place_are_those_of_a_lump() -> None:
 
 
 def test_it_goes_to_and_fro_within_what_it_prefers() -> None:
-    body_c, basks = _lived(WARM, COOL, BY_DAY, PREFERRED)
+    body_c, basks = _shuttle(WARM, COOL, BY_DAY, PREFERRED)
     assert not basks[~BY_DAY].any(), "it sleeps in the cool"
     first = int(np.flatnonzero(body_c >= PREFERRED[0])[0])
     assert first == pytest.approx(30 * np.log((44 - 24) / 10), abs=2)

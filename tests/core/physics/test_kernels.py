@@ -73,7 +73,7 @@ def wet_patches(random: np.random.Generator) -> tuple[Array, ...]:
 
 def test_wet_patches_give_what_is_sprayed_on_them_and_never_more_than_a_wet_one(random: np.random.Generator) -> None:
     lacking, wetness, film, supplied = wet_patches(random)
-    leaves, takes = water.water_exchanged(lacking, wetness, film, supplied)
+    leaves, takes = water.water_exchange(lacking, wetness, film, supplied)
     free = film * np.maximum(lacking, 0.0)
     np.testing.assert_allclose(leaves, wetness * free + np.minimum(supplied, (1 - wetness) * free))
     np.testing.assert_allclose(takes, film * np.maximum(-lacking, 0.0))
@@ -169,7 +169,7 @@ def test_rays_land_on_the_patch_that_a_surface_finds_there(random: np.random.Gen
 
 def test_rays_are_counted_where_they_hit_and_what_they_would_have_hit() -> None:
     senders, hits, behind = np.array([0, 0, 1, 2]), np.array([1, 2, 2, 0]), np.array([1, 1, 2, 0])
-    visible, through = rays.counted(senders, hits, behind, np.array([True, True, True, False]), 3)
+    visible, through = rays.count_hits(senders, hits, behind, np.array([True, True, True, False]), 3)
     np.testing.assert_array_equal(visible, [[0, 1, 1], [0, 0, 1], [0, 0, 0]])
     np.testing.assert_array_equal(through, [[0, 2, 0], [0, 0, 1], [0, 0, 0]])
 

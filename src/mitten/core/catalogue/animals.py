@@ -72,7 +72,7 @@ LEAST_OF_ALL: dict[str, float] = {"humidity": 0.0, "uvi": 0.0, "irradiance_w_m2"
 MOST_OF_ALL: dict[str, float] = {"humidity": 1.0, "day_hours": 24.0}
 
 
-def _told(key: str, *numbers: float) -> str:
+def _figure_words(key: str, *numbers: float) -> str:
     """Figures of a target with their unit."""
     if key.endswith("_c"):
         return celsius(numbers)
@@ -87,17 +87,17 @@ def _refuse_what_disagrees(targets: "Targets", at: str = "") -> None:
         others = (*(f"{at}{one}" for one in agreeing), *(f"targets.{one}" for one in agreeing))
         for path, most in ((key, wanted[1]), (f"bearable.{key}", wanted[1] if span is None else span[1])):
             if most >= danger:
-                said = f"{_told(key, most)} is not below what is dangerous, {_told(key, danger)}."
+                said = f"{_figure_words(key, most)} is not below what is dangerous, {_figure_words(key, danger)}."
                 raise odd(f"{at}{path}", said, others)
         if span is not None and not span[0] <= wanted[0] <= wanted[1] <= span[1]:
-            raise odd(f"{at}bearable.{key}", f"{_told(key, *span)} does not hold all that is wanted.", others)
+            raise odd(f"{at}bearable.{key}", f"{_figure_words(key, *span)} does not hold all that is wanted.", others)
 
 
 def _refuse_swapped_ends(ranges: "Ranges | Targets", at: str = "") -> None:
     for key in RANGES:
         span: Span | None = getattr(ranges, key)
         if span is not None and span[0] > span[1]:
-            said = f"The low end, {_told(key, span[0])}, is above the high end, {_told(key, span[1])}."
+            said = f"The low end, {_figure_words(key, span[0])}, is above the high end, {_figure_words(key, span[1])}."
             raise odd(f"{at}{key}", said)
 
 
@@ -254,7 +254,7 @@ class Species(Entry):
             return self.targets
         young: StageTargets = getattr(self.stages, stage)
         bearable = self.targets.bearable.model_copy(update=dict(_moved_along(self.targets, young)))
-        return self.targets.model_copy(update={**_given(young), "bearable": bearable})
+        return self.targets.model_copy(update={**_own_figures(young), "bearable": bearable})
 
 
 def _moved_along(adult: Targets, young: StageTargets) -> Iterator[tuple[str, Span]]:
@@ -268,12 +268,12 @@ def _moved_along(adult: Targets, young: StageTargets) -> Iterator[tuple[str, Spa
             yield key, (wanted[0] - (low - grown[0]), wanted[1] + (grown[1] - high))
 
 
-def _given(targets: Ranges | OwnRanges) -> dict[str, object]:
+def _own_figures(targets: Ranges | OwnRanges) -> dict[str, object]:
     return {key: value for key, value in targets if value is not None and key != "bearable"}
 
 
 def targets_of(animal: Animal, species: Species) -> Targets:
     """The species' targets at the animal's stage, with the keeper's own figures in their place."""
     usual = species.targets_at(animal.stage)
-    bearable = usual.bearable.model_copy(update=_given(animal.targets.bearable))
-    return usual.model_copy(update={**_given(animal.targets), "bearable": bearable})
+    bearable = usual.bearable.model_copy(update=_own_figures(animal.targets.bearable))
+    return usual.model_copy(update={**_own_figures(animal.targets), "bearable": bearable})

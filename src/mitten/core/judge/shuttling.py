@@ -84,7 +84,7 @@ def animal_day(course: Course, clock: Clock) -> AnimalDay:
     preferred = targets_of(design.animal, species).basking_operative_c
     warm, cool = _places(course, body)
     by_day = np.array([clock.is_day(minute) for minute in course.minutes])
-    body_c, basks = _lived(warm, cool, by_day, preferred)
+    body_c, basks = _shuttle(warm, cool, by_day, preferred)
     return AnimalDay(
         preferred, body_c, basks, by_day,
         _first(by_day & (body_c >= preferred[0])), _to_the_top(warm, preferred, by_day),
@@ -103,7 +103,7 @@ def _places(course: Course, body: Body) -> tuple[Place, Place]:
     return Place(warm_c, time_constant_s(body, noon)), Place(course.cool_c, time_constant_s(body, somewhere))
 
 
-def _lived(warm: Place, cool: Place, by_day: Flags, preferred: tuple[float, float]) -> tuple[Array, Flags]:
+def _shuttle(warm: Place, cool: Place, by_day: Flags, preferred: tuple[float, float]) -> tuple[Array, Flags]:
     """Twice through the day, so that it begins as it ended."""
     count = len(by_day)
     body_c, basks = np.empty(count), np.zeros(count, dtype=bool)

@@ -251,17 +251,17 @@ def _moves_of(
 
     Where both move a figure the same way, the longer move counts for that way and none for the other.
     """
-    moves = _moved(begun, parameter.tweaks, effects, figures, nominal)
+    moves = _shifts_of(begun, parameter.tweaks, effects, figures, nominal)
     if parameter.downwards is None:
         yield moves
         yield {path: -move for path, move in moves.items()}
         return
-    other = _moved(begun, parameter.downwards, effects, figures, nominal)
+    other = _shifts_of(begun, parameter.downwards, effects, figures, nominal)
     yield {path: max(moves[path], other[path], 0.0) for path in figures}
     yield {path: min(moves[path], other[path], 0.0) for path in figures}
 
 
-def _moved(
+def _shifts_of(
     begun: Climate, tweaks: Tweaks, effects: Effects, figures: Mapping[str, Figure], nominal: Mapping[str, float]
 ) -> dict[str, float]:
     after = tweak(begun, tweaks, effects)

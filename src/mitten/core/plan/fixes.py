@@ -86,16 +86,16 @@ class Mending:
             is_one_more = change.kind not in found and len(found) == most
             if is_one_more or self._is_settled(found.get(change.kind), verdict) or wrong.is_out_of_reach(change):
                 continue
-            value = self._tried(wrong, change, design)
+            value = self._try(wrong, change, design)
             if value is not None and (change.kind not in found or self._is_right_after(change, verdict)):
                 found[change.kind] = Fix(change, value)
         return tuple(found.values())
 
-    def _tried(self, wrong: "_Wrong", change: Change, design: Design) -> float | None:
+    def _try(self, wrong: "_Wrong", change: Change, design: Design) -> float | None:
         """The figure after a change that mends it; None where it does not."""
         if not self.wanted():
             raise OvertakenError("The design was changed in the meantime.")
-        return self._mended(wrong, change, design) if self._may_mend(wrong, change, design) else None
+        return self._mended_figure(wrong, change, design) if self._may_mend(wrong, change, design) else None
 
     def _is_settled(self, fix: Fix | None, verdict: TargetVerdict) -> bool:
         """Whether no other change of its kind is looked for: the least will do, or what is bought is right."""
@@ -145,8 +145,8 @@ class Mending:
         now, then = self._near(None, self.assessment.design, condition), self._near(change, design, condition)
         if now is None or then is None:
             return {}
-        before = {one.key: one.value for one in self._judged(condition, now)}
-        return {one.key: _Move(one.value - before[one.key], one.can_leave) for one in self._judged(condition, then)}
+        before = {one.key: one.value for one in self._judge(condition, now)}
+        return {one.key: _Move(one.value - before[one.key], one.can_leave) for one in self._judge(condition, then)}
 
     def _near(self, change: Change | None, design: Design, condition: str) -> Climate | None:
         """The coarse climate of a design, with a change made, in a condition; None if it has none."""
@@ -161,11 +161,11 @@ class Mending:
             self._nearly[change, condition] = climate
         return self._nearly[change, condition]
 
-    def _judged(self, condition: str, climate: Climate) -> tuple[TargetVerdict, ...]:
+    def _judge(self, condition: str, climate: Climate) -> tuple[TargetVerdict, ...]:
         at = read_condition(climate.design, condition)
         return judge_in(climate.design, at, climate, self.assessment.targets)
 
-    def _mended(self, wrong: "_Wrong", change: Change, design: Design) -> float | None:
+    def _mended_figure(self, wrong: "_Wrong", change: Change, design: Design) -> float | None:
         """The figure of a changed design where it was wrong; None if it still is, or anything else is spoiled."""
         if change not in self._wholly:
             climate = self._there(wrong, design)
@@ -190,7 +190,7 @@ class Mending:
 
     def _value_there(self, wrong: "_Wrong", climate: Climate) -> float | None:
         """The target's figure in a climate where it was wrong; None if it still is."""
-        verdicts = self._judged(wrong.condition.name, climate)
+        verdicts = self._judge(wrong.condition.name, climate)
         there = next(one for one in verdicts if one.key == wrong.verdict.key)
         still = there.outside if wrong.condition.is_usual else there.beyond
         return None if still else there.value

@@ -53,22 +53,22 @@ def height_inside_m(design: Design) -> float:
 def settled_in(design: Design, catalogue: Catalogue, before: Heater | None, kind_name: str) -> dict[str, Any]:
     """A heater's data for its kind: place, size and height as usual, the rest as it was before."""
     kind = catalogue.sources[kind_name]
-    watts, x_m, y_m, on = _kept(before) if before else _usual(design, kind)
+    watts, x_m, y_m, on = _as_before(before) if before else _usual(design, kind)
     data: dict[str, Any] = {
         "kind": kind_name, "watts": min(kind.watts_sold, key=lambda sold: abs(sold - watts)), "on": on,
         "x_m": round(x_m, 4), "y_m": round(y_m, 4), "z_m": 0.0, "above_mesh": False, "place": kind.places[0],
         "tilt_deg": 0.0, "site": None, "length_m": None, "depth_m": None,
     }  # fmt: skip
     if kind.family == "lamp":
-        data |= _hung(design)
+        data |= _hanging(design)
     if kind.has_area:
-        data |= _sized(design, kind, x_m, y_m)
+        data |= _size_of(design, kind, x_m, y_m)
     if kind.family == "rock" and design.sites:
         data["site"] = (design.basking_site or design.sites[0]).name
     return data
 
 
-def _kept(before: Heater) -> tuple[float, float, float, OnWhen]:
+def _as_before(before: Heater) -> tuple[float, float, float, OnWhen]:
     """Watts, place along x and y, and when it runs, as they were."""
     return before.watts, before.x_m, before.y_m, before.on
 
@@ -110,14 +110,14 @@ def new_heater(design: Design, catalogue: Catalogue, kind_name: str) -> dict[str
     return part | {"fixture": fixture, "watts": min(fits, key=lambda watts: abs(watts - part["watts"]))}
 
 
-def _hung(design: Design) -> dict[str, Any]:
+def _hanging(design: Design) -> dict[str, Any]:
     box = design.enclosure
     if box.lid_mesh is not None or box.open_top:
         return {"above_mesh": True, "z_m": round(box.height_m + MARGIN_M, 4)}
     return {"z_m": round(height_inside_m(design), 4)}
 
 
-def _sized(design: Design, kind: SourceKind, x_m: float, y_m: float) -> dict[str, Any]:
+def _size_of(design: Design, kind: SourceKind, x_m: float, y_m: float) -> dict[str, Any]:
     """Its usual size, cut to the box, and moved in from the edges."""
     usual = kind.usual_size_m or (0.3, 0.3)
     box = design.enclosure

@@ -68,7 +68,9 @@ def show_margin(
 
     shown = at.condition_of(design)
     if is_explored(shown):
-        seen = margin(services.assessments.in_one(design, shown), units, services.assessments.sure_in(design, shown))
+        seen = margin(
+            services.assessments.in_condition(design, shown), units, services.assessments.sure_in(design, shown)
+        )
     else:
         sure, found = services.assessments.sure_of(design), services.assessments.fixes_of(design, fixes, still_wanted)
         seen = margin(services.assessments.of(design), units, sure, found)
@@ -167,16 +169,16 @@ def change(
             error = _behind(request, services, shelved, form if typed else at.part, typed)
             return bench(request, services, shelved, at, error, BEHIND)
         taken = {field: text for field, text in typed.items() if field in said}
-        shelved, at, refused = _tried(services, shelved, at, edit, taken, made_by)
+        shelved, at, refused = _try_to_store(services, shelved, at, edit, taken, made_by)
     return bench(request, services, shelved, at, refused)
 
 
-def _tried(
+def _try_to_store(
     services: Services, shelved: Shelved, at: At, edit: Edit, typed: Typed, made_by: str | None
 ) -> tuple[Shelved, At, EditError | None]:
-    """The same as ``_stored``; where nothing was stored, with the reason."""
+    """The same as ``_apply_and_store``; where nothing was stored, with the reason."""
     try:
-        return _stored(services, shelved, at, edit, typed, made_by)
+        return _apply_and_store(services, shelved, at, edit, typed, made_by)
     except EditError as error:
         return shelved, at, error
     except MittenError as trouble:
@@ -196,7 +198,7 @@ def step(request: Request, services: Services, enclosure_id: int, at: At, taken:
     return bench(request, services, shelved, at)
 
 
-def _stored(
+def _apply_and_store(
     services: Services, shelved: Shelved, at: At, edit: Edit, typed: Typed, made_by: str | None
 ) -> tuple[Shelved, At, EditError | None]:
     """The enclosure with an edit stored as far as it can be made, where the keeper is then, and what was refused.
@@ -204,7 +206,7 @@ def _stored(
     Raises:
         MittenError: nothing was stored.
     """
-    design, part, refused = _made(edit, shelved.design, typed)
+    design, part, refused = _apply(edit, shelved.design, typed)
     if design != shelved.design:
         # Judged before it is stored: a design that cannot be computed is not kept.
         services.assessments.of(design, before=shelved.design)
@@ -213,7 +215,7 @@ def _stored(
     return shelved, At(at.sheet, at.condition, part or at.part), refused
 
 
-def _made(edit: Edit, design: Design, typed: Typed) -> tuple[Design, str, EditError | None]:
+def _apply(edit: Edit, design: Design, typed: Typed) -> tuple[Design, str, EditError | None]:
     """An edit as far as it can be made: without the fields that are refused, which are said.
 
     Raises:

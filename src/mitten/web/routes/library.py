@@ -114,14 +114,14 @@ def save_entry(
         if before is None:
             return _not_there(request, services, units, key)
         try:
-            saved_as = _kept(services, table, key, before, typed, units, copy)
+            saved_as = _keep(services, table, key, before, typed, units, copy)
         except EditError as error:
             context = {"form": entry_form(table, key, before, units, copy, error), "units": units}
             return services.pages.answer(request, "edit_entry.html", context, 422)
     return RedirectResponse(f"/library/{table}/{saved_as}", status_code=303)
 
 
-def _kept(services: Services, table: str, key: str, before: Entry, typed: Typed, units: Units, copy: bool) -> str:
+def _keep(services: Services, table: str, key: str, before: Entry, typed: Typed, units: Units, copy: bool) -> str:
     """Keep what was typed as an entry, and give its key.
 
     Raises:
@@ -130,7 +130,7 @@ def _kept(services: Services, table: str, key: str, before: Entry, typed: Typed,
     if typed.get(SEEN, mark_of(before)) != mark_of(before) and not copy:
         raise EditError("entry", {"": CHANGED_ELSEWHERE}, typed)
     entry = read_entry(table, before, typed, units)
-    user = None if copy else _spoiled(services, table, key, entry)
+    user = None if copy else _user_spoiled(services, table, key, entry)
     if user is not None:
         said = f"'{user}' uses this entry, or did once, and would not fit any more. Nothing was stored: make a copy."
         raise EditError("entry", {"": said}, typed)
@@ -158,7 +158,7 @@ def _user_of(services: Services, key: str) -> str | None:
     return next((name for name, _ in services.shelf.mentioning(key)), None)
 
 
-def _spoiled(services: Services, table: str, key: str, entry: Entry) -> str | None:
+def _user_spoiled(services: Services, table: str, key: str, entry: Entry) -> str | None:
     """An enclosure that reads now, or did at some time, and would not any more if an entry became this one."""
     trial = services.catalogue.with_entry(table, key, entry)
     for name, content in services.shelf.mentioning(key):

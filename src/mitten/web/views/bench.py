@@ -230,7 +230,7 @@ def _margin(design: Design, shown: Condition, assessments: Assessments, units: U
     """The verdict of the seasons with what is known of it by now, or of the one condition that is looked at."""
     if is_explored(shown):
         with suppress(UnsolvedError):
-            return margin(assessments.in_one(design, shown), units)
+            return margin(assessments.in_condition(design, shown), units)
     kept = assessments.sure_of(design, compute=False), assessments.fixes_of(design, compute=False)
     return margin(assessments.of(design), units, *kept)
 

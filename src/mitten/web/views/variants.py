@@ -92,8 +92,10 @@ def compare_view(
     condition: str, units: Units, materials: bool,
 ) -> CompareView:  # fmt: skip
     """Chosen states side by side under one condition; those that cannot be computed are left out."""
-    solved = [(one, assessment) for one in chosen if (assessment := _assessed(one.design, assessments)) is not None]
-    condition = _known(shelved.design, condition)
+    solved = [
+        (one, assessment) for one in chosen if (assessment := _assessment_of(one.design, assessments)) is not None
+    ]
+    condition = _condition_for(shelved.design, condition)
     return CompareView(
         shelved=shelved,
         candidates=[(one, one in chosen) for one in candidates],
@@ -106,14 +108,14 @@ def compare_view(
     )
 
 
-def _assessed(design: Design, assessments: Assessments) -> Assessment | None:
+def _assessment_of(design: Design, assessments: Assessments) -> Assessment | None:
     try:
         return assessments.of(design)
     except MittenError:
         return None
 
 
-def _known(design: Design, condition: str) -> str:
+def _condition_for(design: Design, condition: str) -> str:
     """The condition for a design; the same season without the failure of a part that the design does not have."""
     for words in (condition, condition.partition("+")[0]):
         try:
@@ -126,7 +128,7 @@ def _known(design: Design, condition: str) -> str:
 def _column(
     one: ComparedState, assessment: Assessment, first: Design, assessments: Assessments, condition: str, units: Units
 ) -> Column:
-    name = _known(one.design, condition)
+    name = _condition_for(one.design, condition)
     climate = _climate_in(one.design, assessments, read_condition(one.design, name)) or assessment.climate(name)
     words = summary_of(first, one.design, assessment.catalogue)
     return Column(
@@ -169,7 +171,7 @@ def _judged_in(assessment: Assessment, assessments: Assessments, name: str) -> d
     """Every target that is judged in one condition, in that condition alone."""
     design = assessment.design
     # A state without the source that has failed in another is judged as it is.
-    condition = read_condition(design, _known(design, name))
+    condition = read_condition(design, _condition_for(design, name))
     climate = _climate_in(design, assessments, condition)
     judged = () if climate is None else judge_in(design, condition, climate, assessment.targets)
     return {one.key: one for one in judged}

@@ -224,9 +224,9 @@ class _Water:
         """What falls as fog in each zone (m,)."""
         return np.asarray(self.fog_pull * np.maximum(ratio - self.full, 0.0))
 
-    def exchanged(self, ratio: Array) -> tuple[Array, Array]:
+    def exchange(self, ratio: Array) -> tuple[Array, Array]:
         """What leaves each patch (n,), and what it takes."""
-        return kernels.water_exchanged(self.lacking(ratio), self.wet.wetness, self.g, self.wet.supplied_kg_s)
+        return kernels.water_exchange(self.lacking(ratio), self.wet.wetness, self.g, self.wet.supplied_kg_s)
 
     def doing(self, ratio: Array) -> Doing:
         """What every patch and zone does at a ratio."""
@@ -268,7 +268,7 @@ def moisture_at(
             break
     slopes = WaterSlopes(factors, uptake, fog, surface_c, air_c, pressure)
     return MoistureBalance(
-        ratio.reshape(air_k.shape), *water.exchanged(ratio), water.fog(ratio).reshape(air_k.shape),
+        ratio.reshape(air_k.shape), *water.exchange(ratio), water.fog(ratio).reshape(air_k.shape),
         flows.carried_kg_s(ratio), slopes, doing,
     )  # fmt: skip
 

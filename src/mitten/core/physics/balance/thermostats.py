@@ -89,18 +89,18 @@ def regulate(
         deviations = np.array([loop.setpoint_c for loop in loops]) - readings
         if all(_at_rest(off_k, duties[loop.control]) for off_k, loop in zip(deviations, loops, strict=True)):
             if solved:
-                return state, duties, _regulated(loops, duties, readings)
+                return state, duties, _outcomes(loops, duties, readings)
             state, solved = plant.solve(duties, state, SETTLED_K), True
             readings = _readings(loops, state)
             continue
         if not effects.size or rounds % EFFECTS_AFRESH == 0:
             effects = _effects(plant, state, loops, duties, readings)
-        before, duties = duties, _stepped(duties, loops, deviations, effects)
+        before, duties = duties, _newton_step(duties, loops, deviations, effects)
         # The first step is a long one and need not be solved out; what is returned always is.
         solved = rounds > 0
         state = plant.solve(duties, state, SETTLED_K) if solved else plant.near(state, duties, PERTURBATION_ROUNDS)
         moved = _readings(loops, state)
-        effects = _learned(effects, _moves(loops, before, duties), moved - readings)
+        effects = _update_effects(effects, _moves(loops, before, duties), moved - readings)
         readings = moved
     return _by_halves(plant, loops, duties, state)
 
@@ -113,15 +113,15 @@ def _by_halves(
     """
     for _ in range(SWEEPS):
         for loop in loops:
-            state, duties = _halved(plant, loop, duties, state)
+            state, duties = _bisect_duty(plant, loop, duties, state)
         readings = _readings(loops, state)
         deviations = np.array([loop.setpoint_c for loop in loops]) - readings
         if all(_at_rest(off_k, duties[loop.control], HUNTS_K) for off_k, loop in zip(deviations, loops, strict=True)):
-            return state, duties, _regulated(loops, duties, readings, HUNTS_K)
+            return state, duties, _outcomes(loops, duties, readings, HUNTS_K)
     raise NotRegulatedError("The thermostats do not settle: two of them may be working against each other.")
 
 
-def _halved(plant: Plant, loop: Loop, duties: Duties, state: SteadyState) -> tuple[SteadyState, Duties]:
+def _bisect_duty(plant: Plant, loop: Loop, duties: Duties, state: SteadyState) -> tuple[SteadyState, Duties]:
     """The duty at which one loop rests, the others held."""
     tried, found = dict(duties), state
 
@@ -146,15 +146,15 @@ def _moves(loops: Sequence[Loop], before: Mapping[str, float], after: Mapping[st
     return np.array([after[loop.control] - before[loop.control] for loop in loops])
 
 
-def _learned(effects: Array, moves: Array, moved_k: Array) -> Array:
+def _update_effects(effects: Array, moves: Array, moved_k: Array) -> Array:
     """Effects corrected by what a step really did, in the direction of the step (Broyden 1965)."""
     length = float(moves @ moves)
     if length == 0.0:
         return effects
-    return np.asarray(_floored(effects + np.outer(moved_k - effects @ moves, moves) / length))
+    return np.asarray(_floor_effects(effects + np.outer(moved_k - effects @ moves, moves) / length))
 
 
-def _floored(effects: Array) -> Array:
+def _floor_effects(effects: Array) -> Array:
     """A probe that its own heaters hardly move asks for all of their power, or none."""
     rows = np.arange(len(effects))
     effects[rows, rows] = np.maximum(effects[rows, rows], LEAST_EFFECT_K)
@@ -166,7 +166,7 @@ def _at_rest(deviation_k: float, duty: float, reached_k: float = REACHED_K) -> b
     return abs(deviation_k) < reached_k or (deviation_k > 0 and duty >= 1.0) or (deviation_k < 0 and duty <= 0.0)
 
 
-def _regulated(
+def _outcomes(
     loops: Sequence[Loop], duties: Mapping[str, float], readings: Array, reached_k: float = REACHED_K
 ) -> dict[str, Regulated]:
     """Every thermostat as it has come to rest."""
@@ -190,10 +190,10 @@ def _effects(
         moved = duty - PROBING if duty > 0.5 else duty + PROBING
         near = plant.near(state, {**duties, loop.control: moved}, EFFECT_ROUNDS)
         effects[:, column] = (_readings(loops, near) - readings) / (moved - duty)
-    return _floored(effects)
+    return _floor_effects(effects)
 
 
-def _stepped(duties: Mapping[str, float], loops: Sequence[Loop], deviations: Array, effects: Array) -> Duties:
+def _newton_step(duties: Mapping[str, float], loops: Sequence[Loop], deviations: Array, effects: Array) -> Duties:
     """One Newton step: of all ways to hold some controls at an end of their power and let the others regulate, the
     consistent one that moves least; without one, all are moved and cut off at the ends.
     """

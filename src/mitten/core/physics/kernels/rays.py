@@ -81,7 +81,7 @@ def land_on(
 
 
 @compiled
-def counted(senders: Counts, hits: Counts, behind: Counts, count: Mask, patches: int) -> tuple[Array, Array]:
+def count_hits(senders: Counts, hits: Counts, behind: Counts, count: Mask, patches: int) -> tuple[Array, Array]:
     """Rays (n, n) from each patch that hit each patch, and those behind which it stands, of the rays that count."""
     visible, through = np.zeros((patches, patches)), np.zeros((patches, patches))
     for ray in range(len(senders)):

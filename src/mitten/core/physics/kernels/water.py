@@ -40,7 +40,7 @@ def water_doings(lacking: Array, wetness: Array, film_kg_s: Array, supplied_kg_s
 
 
 @compiled
-def water_exchanged(lacking: Array, wetness: Array, film_kg_s: Array, supplied_kg_s: Array) -> tuple[Array, Array]:
+def water_exchange(lacking: Array, wetness: Array, film_kg_s: Array, supplied_kg_s: Array) -> tuple[Array, Array]:
     """What leaves each patch (n,) of its own water and of what is sprayed on it, and what condenses on it, in kg/s."""
     leaves, takes = np.empty(len(lacking)), np.empty(len(lacking))
     for patch in range(len(lacking)):

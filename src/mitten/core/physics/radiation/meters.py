@@ -16,7 +16,7 @@ def _sunlight() -> Spectrum:
     return Spectrum(value("sun"), cut_m=value("sun_to"))
 
 
-def _seen(spectrum: Spectrum, kind: Meter) -> float:
+def _share_in_band(spectrum: Spectrum, kind: Meter) -> float:
     return spectrum.below(value(f"{kind}_to")) - spectrum.below(value(f"{kind}_from"))
 
 
@@ -27,5 +27,5 @@ def reading_share(spectrum: Spectrum, meter: Meter) -> float:
         return 1.0
     sun = _sunlight()
     # Sunlight's own share is of what reaches the ground: all below the wavelength where water vapour ends it.
-    of_sun = _seen(sun, meter) / sun.below(value("sun_to"))
-    return _seen(spectrum, meter) / of_sun
+    of_sun = _share_in_band(sun, meter) / sun.below(value("sun_to"))
+    return _share_in_band(spectrum, meter) / of_sun

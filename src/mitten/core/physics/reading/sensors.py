@@ -47,7 +47,7 @@ def sensor_of(
             own[number] = (probe_c(design, only(state, name), control, catalogue) - idle_c) / power_w
     if probe.reads == "heater":
         return _of_heater(design, state, control, names, solids, air, catalogue)
-    rest_k = idle_c - _weighed(state, solids, air)
+    rest_k = idle_c - _weighted_sum(state, solids, air)
     return Sensor(solids, air, own, rest_k, 0.0, lag_s(probe))
 
 
@@ -64,7 +64,7 @@ def lag_s(probe: Probe) -> float:
     return value("probe_lag_air") if probe.reads in ("air", "hide") else value("probe_lag_surface")
 
 
-def _weighed(state: State, solids: Array, air: Array) -> float:
+def _weighted_sum(state: State, solids: Array, air: Array) -> float:
     return float(solids @ _inside(state).nodes_c + air @ state.air_c.ravel())
 
 
@@ -222,7 +222,7 @@ def _of_heater(
     if source is not None and source.in_floor:
         at = _hottest_of_mat(state, source)
         idle_c = _mat_field(only(state, ""), source).at(*at)
-        rest_k = idle_c - _weighed(state, solids, air)
+        rest_k = idle_c - _weighted_sum(state, solids, air)
         for number, name in enumerate(names):
             power_w = state.sources.watts_of(name)
             if power_w > 0:
@@ -231,6 +231,6 @@ def _of_heater(
         watts = {heater.name: state.sources.watts_of(heater.name) for heater in design.heaters_of(control)}
         most = max(watts, key=lambda name: watts[name])
         if watts[most] > 0:
-            beyond_k = probe_c(design, state, control, catalogue) - _weighed(state, solids, air)
+            beyond_k = probe_c(design, state, control, catalogue) - _weighted_sum(state, solids, air)
             own[names.index(most)] = beyond_k / watts[most]
     return Sensor(solids, air, own, rest_k, 0.0, lag_s(probe) if probe is not None else 0.0)

@@ -70,10 +70,10 @@ def view_factors(interior: Interior, rays: tuple[int, int] = MANY_RAYS) -> Array
     seen[faces, faces] = _between_faces(empty)
     if interior.blocks:
         from_faces, free = _rays_of_faces(empty, rays[0]), _is_free(interior)
-        visible, through = _found(interior, from_faces, np.repeat(free[: len(empty.points)], 4 * rays[0]))
+        visible, through = _count_rays(interior, from_faces, np.repeat(free[: len(empty.points)], 4 * rays[0]))
         seen[faces, faces] *= np.divide(visible, through, out=np.ones_like(visible), where=through > 0)[faces, faces]
         from_sites = _rays_from(interior, len(empty.points) + np.flatnonzero(free[len(empty.points) :]), rays[1])
-        visible, through = _found(interior, from_sites)
+        visible, through = _count_rays(interior, from_sites)
         seen[sites] = (visible / np.maximum(through.sum(axis=1, keepdims=True), 1.0))[sites]
         # What a face sees of a site is what the site sees of it, over more rays.
         areas = interior.radiating_m2
@@ -110,13 +110,13 @@ def _rays_from(interior: Interior, chosen: Indices, rays: int) -> _Rays:
     return _Rays(np.repeat(owners, each), starts, along, *_met_in_the_box(interior, starts, along))
 
 
-def _found(interior: Interior, rays: _Rays, counts: Mask | None = None) -> tuple[Array, Array]:
+def _count_rays(interior: Interior, rays: _Rays, counts: Mask | None = None) -> tuple[Array, Array]:
     """Rays (n, n) from each patch that hit each patch, and those that would if there were no sites; ``counts`` (m,)
     says of which.
     """
     every = np.ones(len(rays.senders), dtype=bool)
     hits = _met_first(interior, rays)
-    return kernels.counted(rays.senders, hits, rays.behind, every if counts is None else counts, interior.patches)
+    return kernels.count_hits(rays.senders, hits, rays.behind, every if counts is None else counts, interior.patches)
 
 
 def close(seen: Array, areas_m2: Array) -> Array:

@@ -173,7 +173,7 @@ class TransientBox:
         return np.array([one.shell_lag_s * one.through_shell * float(heated.air.sum()) for one, heated in lamps])
 
     @cached_property
-    def _felt(self) -> list[Array]:
+    def _probe_weights(self) -> list[Array]:
         """What each probe takes from the patterns (k,)."""
         return [self.basis.patterns.T @ sensor.solids for sensor in self.sensors]
 
@@ -228,7 +228,7 @@ class TransientBox:
         self._couple_domes(loss)
         for number, sensor in enumerate(self.sensors):
             row = probes.start + number
-            loss[row, solids], loss[row, air] = -self._felt[number], -sensor.air
+            loss[row, solids], loss[row, air] = -self._probe_weights[number], -sensor.air
             loss[row, powers], loss[row, row] = -sensor.own_k_w, 1.0
         return loss
 

@@ -157,7 +157,7 @@ class Drive:
         is_day = self._is_day
         set_c = [one.setpoint_c(is_day) for one in self.happening.thermostats]
         duties = [self._duty(one) for one in self.happening.thermostats]
-        fed = self._fed(self._allowed(), duties)
+        fed = self._fed_w(self._allowed(), duties)
         frozen = self._frozen_for(fed)
         return (
             self.minute, self.at.copy(), fed, np.array(duties), np.array(set_c, dtype=float),
@@ -185,14 +185,14 @@ class Drive:
         allowed, before = self._allowed(), self.at
         duties = [self._duty(one) for one in self.happening.thermostats]
         while True:
-            after, given, is_past = self._tried(seconds, allowed, duties)
+            after, given, is_past = self._attempt(seconds, allowed, duties)
             if seconds > 2 * LEAST_STEP_S and (is_past or self._is_long(before, after)):
                 seconds /= 2
                 continue
             crossing = self._crossing(before, after, seconds)
             if crossing is not None and crossing < seconds:
                 seconds = max(crossing, LEAST_STEP_S / 4)
-                after, given, _ = self._tried(seconds, allowed, duties)
+                after, given, _ = self._attempt(seconds, allowed, duties)
             break
         self.at = after
         self.minute += seconds / STEP_S
@@ -201,7 +201,7 @@ class Drive:
         self._switch()
         return seconds
 
-    def _tried(
+    def _attempt(
         self, seconds: float, allowed: Array, duties: Sequence[float]
     ) -> tuple[Array, list[float], bool]:  # fmt: skip
         """Where a step leads, what the thermostats give in it, and whether one went through the whole of its band.
@@ -220,10 +220,10 @@ class Drive:
         if leaving:
             held |= leaving
             after, given = self._with_bands(seconds, allowed, duties, held)
-        is_past = any(abs(self._asked(number, after) - held[number]) >= 1.0 for number in begun_at_an_end)
+        is_past = any(abs(self._share_asked(number, after) - held[number]) >= 1.0 for number in begun_at_an_end)
         return after, given, is_past
 
-    def _asked(self, number: int, after: Array) -> float:
+    def _share_asked(self, number: int, after: Array) -> float:
         """What share (0-1) of its power a proportional thermostat asks for at a place."""
         thermostat = self.happening.thermostats[number]
         set_c = thermostat.setpoint_c(self._is_day)
@@ -248,8 +248,8 @@ class Drive:
             else:
                 regime[number] = allowed * self._own[number] / thermostat.band_k
                 given[number] = 0.5 + (set_c + self._trims_k[thermostat.name]) / thermostat.band_k
-        fed = self._fed(allowed, given)
-        frozen = self._frozen_for(fed if given == duties else self._fed(allowed, duties))
+        fed = self._fed_w(allowed, given)
+        frozen = self._frozen_for(fed if given == duties else self._fed_w(allowed, duties))
         room_k = self.happening.room_c(self.minute + seconds / STEP_S / 2) + ZERO_C_K - frozen.room_k
         gain = frozen.gain + frozen.of_room * room_k + frozen.of_feed @ fed
         after = box.system(frozen, regime).step(round(seconds, 6), self.at, gain)
@@ -342,7 +342,7 @@ class Drive:
             found[number] = share * channel.full_w
         return found
 
-    def _fed(self, allowed: Array, duties: Sequence[float]) -> Array:
+    def _fed_w(self, allowed: Array, duties: Sequence[float]) -> Array:
         """Watts fed to each channel (channels,)."""
         fed = allowed.copy()
         for channel, thermostat in self._led:
@@ -350,7 +350,7 @@ class Drive:
         return fed
 
     def _note_feed(self, allowed: Array, duties: Sequence[float], seconds: float) -> None:
-        fed = self._fed(allowed, duties)
+        fed = self._fed_w(allowed, duties)
         self.fed_j += fed * seconds
         now_s = self.minute * STEP_S
         for number, channel in enumerate(self.box.channels):

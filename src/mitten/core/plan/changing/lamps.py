@@ -146,17 +146,17 @@ def of_the_day(design: Design, catalogue: Catalogue) -> Iterator[Change]:
         return
     kind, above = catalogue.sources[DAY_LAMP], design.enclosure.lid_mesh is not None or design.enclosure.open_top
     most_w = usual_fixture(kind, above, catalogue)["max_watts"]
-    yield from _added("day-lamp", DAY_LAMP, kind, [watts for watts in kind.watts_sold if watts <= most_w], "")
+    yield from _additions("day-lamp", DAY_LAMP, kind, [watts for watts in kind.watts_sold if watts <= most_w], "")
 
 
 def of_the_night(design: Design, catalogue: Catalogue) -> Iterator[Change]:
     """A source without light where nothing heats by night."""
     if is_without_heat(design, "night"):
         kind = catalogue.sources[NIGHT_SOURCE]
-        yield from _added("night-source", NIGHT_SOURCE, kind, kind.watts_sold, " for the night, on a thermostat")
+        yield from _additions("night-source", NIGHT_SOURCE, kind, kind.watts_sold, " for the night, on a thermostat")
 
 
-def _added(
+def _additions(
     what: ChangeKind, key: str, kind: SourceKind, sold_w: list[float] | tuple[float, ...], end: str
 ) -> Iterator[Change]:
     for watts in sold_w:

@@ -46,15 +46,15 @@ def nearest(brief: Brief, progress: Progress, crew: Crew = ALONE) -> list[Near]:
     mends: dict[int, list[Mend]] = {id(plan): [] for plan in near}
     # A room that is a little warmer or cooler still is tried only for plans that the least change does not mend.
     for step in range(len(ROOM_STEPS_K)):
-        for plan, mend in _mended(brief, [plan for plan in near if not mends[id(plan)]], step, crew):
+        for plan, mend in _mends(brief, [plan for plan in near if not mends[id(plan)]], step, crew):
             mends[id(plan)].append(mend)
     return [Near(plan, tuple(mends[id(plan)][:MENDS])) for plan in near]
 
 
-def _mended(brief: Brief, plans: list[Plan], step: int, crew: Crew) -> Iterator[tuple[Plan, Mend]]:
+def _mends(brief: Brief, plans: list[Plan], step: int, crew: Crew) -> Iterator[tuple[Plan, Mend]]:
     """Plans with each change that makes them work, all worked out side by side."""
-    changes = [(plan, words, design) for plan in plans for words, design in _changed(plan, step)]
-    begun = [(plan, words, _begun(crew, brief, plan, design)) for plan, words, design in changes]
+    changes = [(plan, words, design) for plan in plans for words, design in _single_changes(plan, step)]
+    begun = [(plan, words, _submit(crew, brief, plan, design)) for plan, words, design in changes]
     for plan, words, future in begun:
         mended = future.result()
         if mended is not None and mended.works:
@@ -69,13 +69,13 @@ def _one_of_a_kind(progress: Progress, catalogue: Catalogue) -> list[Plan]:
     return list(found.values())[:NEAREST]
 
 
-def _begun(crew: Crew, brief: Brief, plan: Plan, design: Design) -> "Future[Plan | None]":
+def _submit(crew: Crew, brief: Brief, plan: Plan, design: Design) -> "Future[Plan | None]":
     """The plan's combination, to be worked out in another box or room."""
     furnished = Furnished(design, plan.candidate.furnished.added, plan.candidate.furnished.changes)
     return crew.executor.submit(work_out, brief, replace(plan.candidate, furnished=furnished))
 
 
-def _changed(plan: Plan, step: int) -> Iterator[tuple[str, Design]]:
+def _single_changes(plan: Plan, step: int) -> Iterator[tuple[str, Design]]:
     """Single changes that might mend a plan: the room a little warmer or cooler, and at first the box."""
     yield from _rooms(plan, ROOM_STEPS_K[step])
     for change in (

@@ -249,7 +249,7 @@ class _Search:
         """
         times = Counter(_class_there(one, self.brief.catalogue) for one in self.tried)
         known = {one.approach for one in self.tried}
-        left = [one for one in self._left() if times[_class_there(one, self.brief.catalogue)] < A_KIND]
+        left = [one for one in self._remaining() if times[_class_there(one, self.brief.catalogue)] < A_KIND]
         new = [one for one in left if one.approach not in known and one.score > HOPELESS]
         if not new and self._has_enough():
             left = self._as_good_as_the_best(left)
@@ -279,7 +279,7 @@ class _Search:
         """Whether there are plans of several kinds already."""
         return len({class_of(plan.candidate, self.brief.catalogue) for plan in self.plans}) >= ENOUGH
 
-    def _left(self) -> Iterator[Candidate]:
+    def _remaining(self) -> Iterator[Candidate]:
         """The best of every kind that was not looked at, has no plan that is about as good, and was not given up."""
         done = {_mark(one) for one in self.tried}
         given_up = {

@@ -105,11 +105,11 @@ def spending_of(
     mains = [_of_main(brief, layout, float(one), held) for one in watts]
     beside = [_of_nights(brief, layout, float(one), nights, others) for one in watts]
     lamps = others.lamps_lit if layout.source.light else others.lamps_unlit
-    sums = (_summed(figure, mains, beside, others.mats[:mats], lamps) for figure in ("bought", "price", "weight"))
+    sums = (_sum_over(figure, mains, beside, others.mats[:mats], lamps) for figure in ("bought", "price", "weight"))
     return Spending(*sums)
 
 
-def _summed(
+def _sum_over(
     figure: str, mains: Sequence[Demand], nights: Sequence[Sequence[Demand]], mats: Sequence[Demand],
     lamps: Sequence[Demand],
 ) -> Array:  # fmt: skip
@@ -125,13 +125,13 @@ def _of_nights(
     """What each night source asks for beside a main source that may take some off the shelf."""
     row = [*others.nights, *(Demand() for _ in nights[len(others.nights) :])]
     for n, night in enumerate(nights if brief.owned else ()):
-        used = _used(layout, watts, night)
+        used = _count_used(layout, watts, night)
         if used:
             row[n] = _of_night(brief, night, used)
     return row
 
 
-def _used(layout: Layout, watts: float, night: Night) -> int:
+def _count_used(layout: Layout, watts: float, night: Night) -> int:
     """How many of a night source's kind and watts the main layout takes off the shelf."""
     alike = night.layout is not None and (layout.kind, watts) == (night.layout.kind, night.watts)
     return layout.count if alike else 0
@@ -159,14 +159,14 @@ def _of_night(brief: Brief, night: Night, used: int) -> Demand:
     if night.layout is None:
         return Demand()
     hours = 2 * HALF_A_DAY_H if night.all_day else HALF_A_DAY_H
-    return _controlled(brief, night.layout, night.watts, hours, used)
+    return _with_control(brief, night.layout, night.watts, hours, used)
 
 
 def _of_mat(brief: Brief, mat: Mat) -> Demand:
-    return Demand() if mat.layout is None else _controlled(brief, mat.layout, mat.watts, 2 * HALF_A_DAY_H, 0)
+    return Demand() if mat.layout is None else _with_control(brief, mat.layout, mat.watts, 2 * HALF_A_DAY_H, 0)
 
 
-def _controlled(brief: Brief, layout: Layout, watts: float, hours: float, used: int) -> Demand:
+def _with_control(brief: Brief, layout: Layout, watts: float, hours: float, used: int) -> Demand:
     """One source, or a pair, on a thermostat of its own."""
     count = layout.count
     missing = max(count - max(brief.owns(layout.kind, watts) - used, 0), 0)

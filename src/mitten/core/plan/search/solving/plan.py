@@ -104,13 +104,13 @@ class Plan:
 def work_out(brief: Brief, candidate: Candidate) -> Plan | None:
     """A combination on the full model; None where it cannot be built, has no rest, or a part has nothing to do."""
     try:
-        found = _finished(brief, candidate)
+        found = _assess_whole(brief, candidate)
         if idles(found):
             return None
         night = night_by_need(candidate.night, found)
         if night != candidate.night:
             smaller = replace(candidate, night=night)
-            again = _finished(brief, smaller)
+            again = _assess_whole(brief, smaller)
             if again.passes >= found.passes:
                 candidate, found = smaller, again
         chance = chance_of_all(found) if found.passes else 0.0
@@ -123,7 +123,7 @@ def work_out(brief: Brief, candidate: Candidate) -> Plan | None:
     return Plan(found.design, candidate, found.to_show(), chance, price, kwh_year, rises)
 
 
-def _finished(brief: Brief, candidate: Candidate) -> Assessment:
+def _assess_whole(brief: Brief, candidate: Candidate) -> Assessment:
     """Begun from nothing, as it is when the plan is taken up: the same figures to the last digit."""
     return finish(assess(build(candidate, _name(candidate), brief.catalogue), brief.catalogue))
 
