@@ -11,6 +11,7 @@ from mitten.core.plan.search.screening.screen import candidates, screen
 from mitten.core.plan.search.solving.build import build
 from mitten.core.plan.search.wants.furnish import furnish
 from mitten.store import Shelf
+from tests.browser.test_access import harm_at_both
 from tests.catalogue import CATALOGUE
 
 A_SEARCH_MS = 60_000
@@ -86,12 +87,14 @@ def test_start_with_nothing_changed_ends_in_plans_that_stand_side_by_side(page: 
     expect(page.locator(f"[id='{plan}']")).to_be_checked()
     assert page.locator(".plan").count() >= 3
     expect(page.locator(".plan .best", has_text="simplest")).to_have_count(1)
+    assert list(harm_at_both(page, "plans")) == []
     for box in page.locator(".beside input").all()[:3]:
         box.check()
     columns = page.locator(".beside input:checked").count()
     page.locator("#beside").click()
     expect(page.locator(".column")).to_have_count(columns)
     expect(page.locator(".compare-rows .differing").first).to_be_visible()
+    assert list(harm_at_both(page, "plans side by side")) == []
     page.get_by_role("button", name=re.compile("^Put it on the bench: ")).nth(1).click()
     expect(page.locator("#headline")).to_be_visible()
     expect(page.locator(".target.misses")).to_have_count(0)

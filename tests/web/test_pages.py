@@ -12,6 +12,8 @@ from mitten.core.design.amounts import plain
 from mitten.demo import demo_designs
 from mitten.store import Shelf, open_database
 from mitten.web import create_app
+from mitten.web.pages import TEMPLATES, templates
+from tests.browser.test_access import MORE_VIEWS, VIEWS
 from tests.designs import ledge_data
 from tests.serving import TEST_HOSTS
 
@@ -35,6 +37,23 @@ def test_the_shelf_shows_every_enclosure_with_its_state(client: TestClient) -> N
     assert "■ dangerous" in client.get("/enclosures/4/card").text
     # What is known is shown at once from then on.
     assert "● meets" in client.get("/").text
+
+
+@pytest.mark.slow
+def test_every_page_is_among_those_that_are_looked_at(client: TestClient, monkeypatch: pytest.MonkeyPatch) -> None:
+    """A new page is to be tried with axe, on a phone and zoomed."""
+    environment, filled = templates().env, set[str]()
+    get = environment.get_template
+
+    def get_and_note(name: str, *rest: Any, **more: Any) -> Any:
+        filled.add(name)
+        return get(name, *rest, **more)
+
+    monkeypatch.setattr(environment, "get_template", get_and_note)
+    for view in (*VIEWS, *MORE_VIEWS):
+        client.get(view)
+    pages = {path.name for path in TEMPLATES.glob("*.html") if "{% extends" in path.read_text(encoding="utf-8")}
+    assert pages - filled == {"plans_beside.html"}, "it is looked at where plans are found"
 
 
 def test_an_empty_shelf_says_what_to_do_first(tmp_path: Path) -> None:

@@ -20,7 +20,7 @@ STATIC = Path(__file__).parent / "static"
 
 
 @cache
-def _templates() -> Jinja2Templates:
+def templates() -> Jinja2Templates:
     """The templates, strict about names that are missing; they are compiled once in a process, when asked for."""
     environment = Environment(
         loader=FileSystemLoader(TEMPLATES),
@@ -44,7 +44,7 @@ class Pages:
 
     def answer(self, request: Request, name: str, context: dict[str, Any], status: int = 200) -> HTMLResponse:
         """A filled template as an answer; what amounts it has are in the keeper's units, where it says which."""
-        filled = _templates().get_template(name).render({"request": request, **context})
+        filled = templates().get_template(name).render({"request": request, **context})
         units: Units = context.get("units", METRIC)
         return HTMLResponse(units.say(filled), status)
 

@@ -1,5 +1,7 @@
 """Correlations against worked values, and use outside their ranges against what a state says of it."""
 
+from collections.abc import Callable
+
 import numpy as np
 import pytest
 
@@ -18,10 +20,12 @@ from mitten.core.physics.correlations import (
     CEILING_JET,
     CORRELATIONS,
     CROSS_FLOW,
+    CYLINDER,
     MOIST_AIR,
     STABLE_PLATE,
     UNSTABLE_PLATE,
     VERTICAL_PLATE,
+    Correlation,
 )
 from mitten.core.physics.reading.validity import beyond_validity
 from mitten.core.physics.situation import Situation
@@ -106,6 +110,28 @@ def test_the_jet_of_30_watts_30_cm_below_is_15_kelvin_on_its_axis() -> None:
     beside = 5.38 * (0.03 / 0.7 / 0.1) ** (2 / 3) / 0.3
     np.testing.assert_allclose(rise, [on_the_axis - at_the_height, beside - at_the_height, 0.0, 0.0], rtol=3e-3)
     assert jet_rise_k(30.0, 0.3, 0.1, np.array([0.0]))[0] < rise[0], "a wide source is as if farther below"
+
+
+def saturated_at_25() -> float:
+    return float(saturation_ratio(np.array(25.0), SEA_LEVEL_PA))
+
+
+WORKED: dict[Correlation, tuple[Callable[[], float], float]] = {
+    VERTICAL_PLATE: (lambda: film(5.0, 0.0, 0.3), 2.900),
+    UNSTABLE_PLATE: (lambda: film(20.0, 1.0, 0.1), 5.208),
+    STABLE_PLATE: (lambda: film(-20.0, 1.0, 0.1), 2.604),
+    CYLINDER: (lambda: horizontal_cylinder_w_m2k(10.0, 0.03, 300.0), 4.762),
+    CROSS_FLOW: (lambda: cross_flow_w_m2k(0.5, 0.03), 13.589),
+    CEILING_JET: (lambda: float(jet_rise_k(30.0, 0.3, 0.0, np.array([0.0]))[0]), 15.39 - 4.90),
+    MOIST_AIR: (saturated_at_25, 0.02017),
+}
+"""Each correlation once, with what comes of it by hand."""
+
+
+@pytest.mark.parametrize("correlation", CORRELATIONS, ids=lambda one: one.name)
+def test_every_correlation_gives_its_worked_value(correlation: Correlation) -> None:
+    compute, expected = WORKED[correlation]
+    assert compute() == pytest.approx(expected, rel=6e-3)
 
 
 def test_each_face_has_one_correlation() -> None:

@@ -4,6 +4,7 @@ from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
 from datetime import date
 from functools import wraps
+from types import ModuleType
 from typing import Literal
 
 from mitten.core.catalogue import Catalogue, Species, Targets
@@ -102,6 +103,11 @@ def rule(name: str, *, chapter: Chapter, catches: str, shown_by: str) -> Callabl
         return Rule((entry,), finds)
 
     return registered
+
+
+def rules_of(room: ModuleType) -> tuple[Rule, ...]:
+    """Every rule that is registered in a module, in the order in which it stands there."""
+    return tuple(one for one in vars(room).values() if isinstance(one, Rule))
 
 
 def by_day(finds: Finds) -> Finds:

@@ -2,12 +2,10 @@
 
 from dataclasses import replace
 
-from mitten.core.judge.finding import SEVERITIES, Case, Finding, Rule
+from mitten.core.judge.finding import SEVERITIES, Case, Finding, rules_of
 from mitten.core.judge.rules import contact, control, fit, gear, heat, home, light
 
-RULES: tuple[Rule, ...] = (
-    *gear.RULES, *heat.RULES, *contact.RULES, *control.RULES, *light.RULES, *fit.RULES, *home.RULES,
-)  # fmt: skip
+RULES = tuple(rule for room in (gear, heat, contact, control, light, fit, home) for rule in rules_of(room))
 
 
 def find_dangers(case: Case) -> tuple[Finding, ...]:

@@ -4,10 +4,11 @@ from dataclasses import dataclass
 
 from mitten.core.design import Design
 from mitten.core.judge import Assessment
-from mitten.core.judge.rules.control import RULES
+from mitten.core.judge.finding import rules_of
+from mitten.core.judge.rules import control
 from mitten.web.at import At, SheetName
 
-CONTROL_RULES = frozenset(entry.name for rule in RULES for entry in rule.entries)
+CONTROL_RULES = frozenset(entry.name for rule in rules_of(control) for entry in rule.entries)
 ANIMAL_RULES = ("box-too-small", "box-too-big-and-bare")
 
 

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from mitten.core.design import Heater
 from mitten.core.design.amounts import capital, celsius, length, millimetres
-from mitten.core.judge.finding import Case, Finding, Rule, rule
+from mitten.core.judge.finding import Case, Finding, rule
 
 MOST_OF_THE_FLOOR = 0.5
 COOL_AIR_K = 3.0
@@ -132,6 +132,3 @@ def _mat_alone(case: Case) -> Iterator[Finding]:
             number=f"{celsius(climate.air.warm_c, 1)}, wants {celsius(wanted_c)}",
             remedy="Warm the air as well: a lightless source above on a thermostat, or insulation.",
         )
-
-
-RULES: tuple[Rule, ...] = (_inside, _over_half_the_floor, _no_gap, _thick_substrate, _mat_alone)

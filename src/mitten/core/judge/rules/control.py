@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from mitten.core.design import Control, Heater, Site
 from mitten.core.design.amounts import capital, celsius, kelvin, length
-from mitten.core.judge.finding import Case, Finding, Rule, by_day, rule
+from mitten.core.judge.finding import Case, Finding, by_day, rule
 from mitten.core.physics.reading.probes import beam_error_k
 
 BEAM_ERROR_K = 1.0
@@ -275,17 +275,3 @@ def _no_light(case: Case) -> Iterator[Finding]:
         number="0 W of light",
         remedy="Add a plain light or a UV lamp over the warm end, on by day.",
     )
-
-
-RULES: tuple[Rule, ...] = (
-    _needs_a_thermostat,
-    _cannot_be_dimmed,
-    _over_its_load,
-    _cannot_hold,
-    _lamp_switched,
-    _probe_in_the_beam,
-    _probe_where_it_must_not_be,
-    _only_light_switched,
-    _probe_at_the_cool_end,
-    _no_light,
-)

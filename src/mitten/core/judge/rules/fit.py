@@ -6,7 +6,7 @@ from itertools import combinations
 from mitten.core.catalogue import overlap
 from mitten.core.design import Design, Heater, Light, UvbLamp
 from mitten.core.design.amounts import length
-from mitten.core.judge.finding import Case, Finding, Rule, rule
+from mitten.core.judge.finding import Case, Finding, rule
 from mitten.core.judge.reach import footings
 from mitten.core.physics.constants import value
 from mitten.core.physics.radiation.sources import is_guarded
@@ -15,6 +15,36 @@ LAMP_BODY_M = 0.09
 """What is above a lamp's face: bulb, socket and lead; a usual size, to be measured."""
 
 TOUCHING_M = 0.005
+
+
+@rule(
+    "no-room-under-the-lamp",
+    chapter="Fit",
+    catches="A lamp where the animal's back is.",
+    shown_by="room, the back's height",
+)
+def _no_room_for_the_animal(case: Case) -> Iterator[Finding]:
+    """Lamps whose guard or envelope is where the animal's back is when it stands under them."""
+    standing = footings(case.design, case.species)
+    for part in case.design.powered:
+        if not _hangs(case, part):
+            continue
+        lowest_m = _lowest_m(case, part)
+        under = [one for one in standing if one.away_m(part.x_m, part.y_m) <= case.body.half_axes_m[1]]
+        highest = max(under, key=lambda one: one.height_m)
+        into_m = highest.height_m + case.body.back_m - lowest_m
+        if into_m > 0:
+            gap_m = lowest_m - highest.height_m
+            yield Finding(
+                rule="no-room-under-the-lamp",
+                severity="stop",
+                title=f"'{part.name}' hangs where the animal's back is",
+                reason=f"It leaves {length(max(gap_m, 0.0))} above {highest.name}, and the back of "
+                f"{case.inmate} is {length(case.body.back_m)} high: it touches the lamp and burns.",
+                number=f"{length(max(gap_m, 0.0))} free, needs more than {length(case.body.back_m)}",
+                remedy="Hang the lamp higher, or lower what is under it.",
+                parts=(part.name,),
+            )
 
 
 @rule("lamp-does-not-fit", chapter="Fit", catches="A lamp without room under the top.", shown_by="room, need")
@@ -129,36 +159,6 @@ def _lamps_in_sites(design: Design) -> Iterator[Finding]:
                 )
 
 
-@rule(
-    "no-room-under-the-lamp",
-    chapter="Fit",
-    catches="A lamp where the animal's back is.",
-    shown_by="room, the back's height",
-)
-def _no_room_for_the_animal(case: Case) -> Iterator[Finding]:
-    """Lamps whose guard or envelope is where the animal's back is when it stands under them."""
-    standing = footings(case.design, case.species)
-    for part in case.design.powered:
-        if not _hangs(case, part):
-            continue
-        lowest_m = _lowest_m(case, part)
-        under = [one for one in standing if one.away_m(part.x_m, part.y_m) <= case.body.half_axes_m[1]]
-        highest = max(under, key=lambda one: one.height_m)
-        into_m = highest.height_m + case.body.back_m - lowest_m
-        if into_m > 0:
-            gap_m = lowest_m - highest.height_m
-            yield Finding(
-                rule="no-room-under-the-lamp",
-                severity="stop",
-                title=f"'{part.name}' hangs where the animal's back is",
-                reason=f"It leaves {length(max(gap_m, 0.0))} above {highest.name}, and the back of "
-                f"{case.inmate} is {length(case.body.back_m)} high: it touches the lamp and burns.",
-                number=f"{length(max(gap_m, 0.0))} free, needs more than {length(case.body.back_m)}",
-                remedy="Hang the lamp higher, or lower what is under it.",
-                parts=(part.name,),
-            )
-
-
 def _hangs(case: Case, part: Heater | Light | UvbLamp) -> bool:
     """Whether it is something with a glass or a guard that hangs over the animal."""
     return not isinstance(part, Heater) or case.catalogue.sources[part.kind].family == "lamp"
@@ -170,13 +170,3 @@ def _lowest_m(case: Case, part: Heater | Light | UvbLamp) -> float:
         return case.design.enclosure.height_m
     guarded = isinstance(part, Heater) and is_guarded(part.fixture, case.catalogue)
     return part.z_m - (value("guard_distance") if guarded else 0.0)
-
-
-RULES: tuple[Rule, ...] = (
-    _no_room_for_the_animal,
-    _under_the_lid,
-    _under_a_shelf,
-    _beside_the_mesh,
-    _tube_too_long,
-    _overlapping,
-)

@@ -7,7 +7,7 @@ from math import inf
 from mitten.core.catalogue import Catalogue
 from mitten.core.design import Fixture, Heater
 from mitten.core.design.amounts import capital, celsius, length
-from mitten.core.judge.finding import Case, Finding, Rule, rule
+from mitten.core.judge.finding import Case, Finding, rule
 from mitten.core.judge.reach import footings, stretch_m
 from mitten.core.physics.radiation.sources import PANEL_THICKNESS_M, is_guarded
 from mitten.core.physics.reading.climate import Climate
@@ -56,21 +56,6 @@ def _over_rating(case: Case) -> Iterator[Finding]:
             )
 
 
-@rule("fixture-rating-unknown", chapter="Gear", catches="A fixture whose label was not read.", shown_by="watts assumed")
-def _unread_rating(case: Case) -> Iterator[Finding]:
-    for heater in in_fixtures(case):
-        if heater.fixture.max_watts is None:
-            usual = case.catalogue.fixtures[heater.fixture.kind].usual_max_watts
-            yield Finding(
-                rule="fixture-rating-unknown",
-                severity="note",
-                title=f"Read the rating on the fixture of '{heater.name}'",
-                reason=f"No rating is given; {usual:g} W, usual for such a fixture, is assumed.",
-                number=f"{usual:g} W assumed",
-                remedy="Enter what its label says.",
-            )
-
-
 @rule("socket-material", chapter="Gear", catches="A plastic socket on a heat source.", shown_by="watts")
 def _plastic_socket(case: Case) -> Iterator[Finding]:
     for heater in in_fixtures(case):
@@ -98,6 +83,23 @@ def _in_reach(case: Case) -> Iterator[tuple[Heater, float, str]]:
         gap_m = nearest.distance_m(heater.x_m, heater.y_m, height_m)
         if gap_m < reach + SAFE_GAP_M:
             yield heater, gap_m, nearest.name
+
+
+@rule("unvented-dome", chapter="Gear", catches="A ceramic or mercury lamp in a dome without vents.", shown_by="watts")
+def _unvented_dome(case: Case) -> Iterator[Finding]:
+    for heater in in_fixtures(case):
+        kind, fixture = case.catalogue.sources[heater.kind], case.catalogue.fixtures[heater.fixture.kind]
+        hot = kind.arc_share > 0 or kind.radiating_area_m2 is not None
+        if hot and fixture.encloses and not fixture.vented:
+            yield Finding(
+                rule="unvented-dome",
+                severity="stop",
+                title=f"'{heater.name}' is in a dome without vents",
+                reason=f"{capital(kind.with_article)} heats its fixture more than other lamps do; "
+                "without vents socket and lead bake.",
+                number=f"{heater.watts:g} W in a dome for usually {fixture.usual_max_watts:g} W",
+                remedy="Use a large vented dome or an open wire fixture with a ceramic socket.",
+            )
 
 
 @rule(
@@ -179,23 +181,6 @@ def _hot_mesh(case: Case) -> Iterator[Finding]:
     )
 
 
-@rule("unvented-dome", chapter="Gear", catches="A ceramic or mercury lamp in a dome without vents.", shown_by="watts")
-def _unvented_dome(case: Case) -> Iterator[Finding]:
-    for heater in in_fixtures(case):
-        kind, fixture = case.catalogue.sources[heater.kind], case.catalogue.fixtures[heater.fixture.kind]
-        hot = kind.arc_share > 0 or kind.radiating_area_m2 is not None
-        if hot and fixture.encloses and not fixture.vented:
-            yield Finding(
-                rule="unvented-dome",
-                severity="stop",
-                title=f"'{heater.name}' is in a dome without vents",
-                reason=f"{capital(kind.with_article)} heats its fixture more than other lamps do; "
-                "without vents socket and lead bake.",
-                number=f"{heater.watts:g} W in a dome for usually {fixture.usual_max_watts:g} W",
-                remedy="Use a large vented dome or an open wire fixture with a ceramic socket.",
-            )
-
-
 @rule("light-at-night", chapter="Gear", catches="Light at night, whatever its colour.", shown_by="watts of light")
 def _light_at_night(case: Case) -> Iterator[Finding]:
     for lamp in case.design.uvb:
@@ -255,14 +240,16 @@ def _hot_rock(case: Case) -> Iterator[Finding]:
             )
 
 
-RULES: tuple[Rule, ...] = (
-    _over_rating,
-    _plastic_socket,
-    _unvented_dome,
-    _within_reach,
-    _hot_mesh,
-    _light_at_night,
-    _coloured,
-    _hot_rock,
-    _unread_rating,
-)
+@rule("fixture-rating-unknown", chapter="Gear", catches="A fixture whose label was not read.", shown_by="watts assumed")
+def _unread_rating(case: Case) -> Iterator[Finding]:
+    for heater in in_fixtures(case):
+        if heater.fixture.max_watts is None:
+            usual = case.catalogue.fixtures[heater.fixture.kind].usual_max_watts
+            yield Finding(
+                rule="fixture-rating-unknown",
+                severity="note",
+                title=f"Read the rating on the fixture of '{heater.name}'",
+                reason=f"No rating is given; {usual:g} W, usual for such a fixture, is assumed.",
+                number=f"{usual:g} W assumed",
+                remedy="Enter what its label says.",
+            )

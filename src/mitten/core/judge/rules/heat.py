@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from mitten.core.design.amounts import celsius, kelvin, length, litres
-from mitten.core.judge.finding import Case, Finding, Rule, by_day, rule
+from mitten.core.judge.finding import Case, Finding, by_day, rule
 from mitten.core.judge.materials import hottest_materials
 from mitten.core.judge.reach import Footing, footings
 from mitten.core.physics.reading.body import minutes_between
@@ -29,56 +29,9 @@ def _minutes(minutes: float) -> str:
     return "a minute" if whole == 1 else f"{whole} minutes"
 
 
-@rule(
-    "lamp-in-the-middle",
-    chapter="Heat",
-    catches="A lamp in the middle: no slope, no cool end.",
-    shown_by="warm end over cool end",
-)
-def _lamp_in_the_middle(case: Case) -> Iterator[Finding]:
-    box = case.design.enclosure
-    if box.height_m > box.length_m:
-        return  # In a tall box the slope runs up and down.
-    for heater in case.design.heaters:
-        place = heater.x_m / box.length_m
-        if (
-            case.catalogue.sources[heater.kind].family == "lamp"
-            and heater.watts > 0
-            and MIDDLE_THIRD[0] < place < MIDDLE_THIRD[1]
-        ):
-            difference_k = _largest_slope_k(case)
-            if difference_k >= A_SLOPE_K:
-                continue
-            yield Finding(
-                rule="lamp-in-the-middle",
-                severity="warn",
-                title=f"'{heater.name}' hangs in the middle",
-                reason="Both ends are warmed alike, so that the animal has no cool end to go to.",
-                number=f"warm end {kelvin(max(difference_k, 0.0), 1)} above the cool end",
-                remedy="Move it over one end, with the basking place under it.",
-            )
-
-
 def _largest_slope_k(case: Case) -> float:
     days = [climate.air for condition, climate in case.climates.items() if condition.day]
     return max((air.warm_c - air.cool_c for air in days), default=0.0)
-
-
-@rule(
-    "material-too-hot", chapter="Heat", catches="A material hotter than it is made for.", shown_by="temperature, limit"
-)
-def _material_too_hot(case: Case) -> Iterator[Finding]:
-    for hot in hottest_materials(case.design, case.climates, case.catalogue):
-        if hot.temperature_c > hot.service_c:
-            yield Finding(
-                rule="material-too-hot",
-                severity="stop",
-                title=f"{hot.what} reaches {celsius(hot.temperature_c, 0)}",
-                reason=f"It is {hot.material}, made for at most {celsius(hot.service_c, 0)} ({hot.condition.within}): "
-                "it softens, gives off fumes or scorches.",
-                number=f"{celsius(hot.temperature_c, 0)}, limit {celsius(hot.service_c, 0)}",
-                remedy="Lower the wattage or move the source away from it.",
-            )
 
 
 @rule(
@@ -169,6 +122,53 @@ def _cooler_below(case: Case, limit_c: float) -> str:
     if control.probe is not None and control.probe.reads in ("base", "heater"):
         return f"Set '{control.name}' below {celsius(limit_c)}, or take a weaker mat."
     return f"Put the probe of '{control.name}' on the mat under the ground, and set it below {celsius(limit_c)}."
+
+
+@rule(
+    "material-too-hot", chapter="Heat", catches="A material hotter than it is made for.", shown_by="temperature, limit"
+)
+def _material_too_hot(case: Case) -> Iterator[Finding]:
+    for hot in hottest_materials(case.design, case.climates, case.catalogue):
+        if hot.temperature_c > hot.service_c:
+            yield Finding(
+                rule="material-too-hot",
+                severity="stop",
+                title=f"{hot.what} reaches {celsius(hot.temperature_c, 0)}",
+                reason=f"It is {hot.material}, made for at most {celsius(hot.service_c, 0)} ({hot.condition.within}): "
+                "it softens, gives off fumes or scorches.",
+                number=f"{celsius(hot.temperature_c, 0)}, limit {celsius(hot.service_c, 0)}",
+                remedy="Lower the wattage or move the source away from it.",
+            )
+
+
+@rule(
+    "lamp-in-the-middle",
+    chapter="Heat",
+    catches="A lamp in the middle: no slope, no cool end.",
+    shown_by="warm end over cool end",
+)
+def _lamp_in_the_middle(case: Case) -> Iterator[Finding]:
+    box = case.design.enclosure
+    if box.height_m > box.length_m:
+        return  # In a tall box the slope runs up and down.
+    for heater in case.design.heaters:
+        place = heater.x_m / box.length_m
+        if (
+            case.catalogue.sources[heater.kind].family == "lamp"
+            and heater.watts > 0
+            and MIDDLE_THIRD[0] < place < MIDDLE_THIRD[1]
+        ):
+            difference_k = _largest_slope_k(case)
+            if difference_k >= A_SLOPE_K:
+                continue
+            yield Finding(
+                rule="lamp-in-the-middle",
+                severity="warn",
+                title=f"'{heater.name}' hangs in the middle",
+                reason="Both ends are warmed alike, so that the animal has no cool end to go to.",
+                number=f"warm end {kelvin(max(difference_k, 0.0), 1)} above the cool end",
+                remedy="Move it over one end, with the basking place under it.",
+            )
 
 
 @rule(
@@ -367,19 +367,3 @@ def _in_the_beam(case: Case) -> Iterator[Finding]:
                 number=f"{falls:.0f} W/m²",
                 remedy="Move it out of the beam.",
             )
-
-
-RULES: tuple[Rule, ...] = (
-    _no_retreat_from_heat,
-    _burning_surface,
-    _base_too_hot,
-    _material_too_hot,
-    _lamp_in_the_middle,
-    _too_strong_when_stuck,
-    _right_in_summer_only,
-    _spot_right_air_cold,
-    _perch_too_near,
-    _burning_body,
-    _patch_too_small,
-    _in_the_beam,
-)

@@ -6,7 +6,7 @@ from mitten.core.catalogue import Species
 from mitten.core.design import Enclosure, Stage
 from mitten.core.design.amounts import celsius, length
 from mitten.core.judge.cover import NO_COVER, Cover, cover_by_temperature
-from mitten.core.judge.finding import Case, Finding, Rule, by_day, rule
+from mitten.core.judge.finding import Case, Finding, by_day, rule
 from mitten.core.judge.reach import out_of_reach
 from mitten.core.physics.reading.hides import is_hide
 
@@ -227,6 +227,3 @@ def _approach(case: Case) -> Iterator[Finding]:
             number=words,
             remedy="Change the heat, or the approach.",
         )
-
-
-RULES: tuple[Rule, ...] = (_too_small, _too_big_and_bare, _cover, _hide_too_low, _out_of_reach, _humidity, _approach)

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from mitten.core.design import UvbLamp
-from mitten.core.judge.finding import Case, Finding, Rule, by_day, rule
+from mitten.core.judge.finding import Case, Finding, by_day, rule
 from mitten.core.judge.reach import footings
 from mitten.core.physics.radiation.ultraviolet import left_after
 
@@ -134,6 +134,3 @@ def _age_days(case: Case, lamp: UvbLamp) -> int | None:
     if case.today is None or lamp.installed is None:
         return None
     return (case.today - lamp.installed).days
-
-
-RULES: tuple[Rule, ...] = (_strength, _wrong_end, _through_mesh, _old)
