@@ -34,8 +34,15 @@ START_LIMIT_S = 20.0
 TEST_HOSTS = HOST_NAMES | {"testserver"}
 """The names that the application answers to in tests: that of the test client too."""
 
-WORKINGS = Workings(CATALOGUE)
+WORKED_OUT = Workings(CATALOGUE)
 """Shared by the servers of one run: each begins with the demo enclosures, which need be worked out only once."""
+
+
+def fresh_workings() -> Workings:
+    """With no card drawn and no heat of a shelf known yet, as a server begins; assessments and days are shared."""
+    workings = Workings(CATALOGUE)
+    workings.assessments, workings.days = WORKED_OUT.assessments, WORKED_OUT.days
+    return workings
 
 
 @cache
@@ -48,7 +55,7 @@ def app_over(shelf: Shelf) -> FastAPI:
     tests: the shelf before has to be done with.
     """
     app = _addresses()
-    app.state.services = begin_services(shelf, WORKINGS)
+    app.state.services = begin_services(shelf, fresh_workings())
     return app
 
 
