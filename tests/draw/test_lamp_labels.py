@@ -10,7 +10,7 @@ from mitten.draw import heat_sheet
 from mitten.draw.marks import Marks
 from mitten.draw.scale import scale_of
 from mitten.draw.section import label_ys
-from mitten.draw.sources import LampLabels
+from mitten.draw.sources import LampLabels, probe_words
 from tests.catalogue import CATALOGUE
 from tests.designs import climate_of, lamp, ledge_data, read
 
@@ -70,5 +70,20 @@ def test_words_of_sites_that_would_meet_stand_over_one_another() -> None:
     ]  # fmt: skip
     climate = climate_of({**data, "sites": [*data["sites"], *hides]})
     ys = label_ys(climate, scale_of(climate.design), Marks())
-    assert abs(ys["Hide 0"] - ys["Hide 1"]) >= 13.0
+    assert abs(ys["Hide 0"] - ys["Hide 1"]) >= 18.0
     assert len(ys) == 3
+
+
+@pytest.mark.parametrize(("beside_m", "moves"), [(0.04, True), (0.3, False)])
+def test_words_of_a_site_stand_over_those_of_a_probe_that_they_would_meet(beside_m: float, moves: bool) -> None:
+    data = ledge_data(control="T")
+    site = data["sites"][0]
+    probe = {"x_m": site["x_m"] - beside_m, "y_m": 0.3, "z_m": site["z_m"] + 0.02}
+    held = {**data, "controls": [{"name": "T", "kind": "dimming", "day_c": 30.0, "probe": probe}]}
+    climate, alone = climate_of(held), climate_of(ledge_data())
+    scale = scale_of(climate.design)
+    y, before = (label_ys(one, scale, Marks())[site["name"]] for one in (climate, alone))
+    ((_, words_y, words),) = probe_words(climate, scale, Marks())
+    assert words.startswith("probe ")
+    assert (y < before) == moves
+    assert not moves or y <= words_y - 18.0

@@ -14,7 +14,7 @@ from mitten.core.physics.reading.fields import ground_at_depth
 from mitten.draw.isotherms import bands, hatched, isotherms
 from mitten.draw.marks import Marks, Rect, view
 from mitten.draw.scale import Scale
-from mitten.draw.sources import LETTER, LINE_HIGH, sources, taken_places
+from mitten.draw.sources import probe_words, sources, taken_places
 from mitten.draw.svg import group, line, rect, text
 from mitten.draw.wash import colour_of
 
@@ -22,6 +22,8 @@ AIR_GRID = (56, 32)
 GROUND_ROWS = 6
 LEAST_WALL = 2.5
 ABOVE_SITE = 6.0
+BOLD_LETTER, BOLD_HIGH, BOLD_LINE = 8.0, 14.5, 18.0
+"""Mean width of a letter of a site's words, their height, and from line to line, in the larger type of small sheets."""
 
 
 def section(climate: Climate, targets: Targets | None, scale: Scale, marks: Marks) -> Markup:
@@ -142,15 +144,18 @@ def _vent_box(vent: Vent, scale: Scale, left: float, right: float) -> Rect:
 
 def label_ys(climate: Climate, scale: Scale, marks: Marks) -> dict[str, float]:
     """How high each site's words stand, by name: over it, and over words that they would meet."""
-    taken: list[tuple[float, float, float]] = []
+    taken = [(end - BOLD_LETTER * len(words), end, y) for end, y, words in probe_words(climate, scale, marks)]
     found = {}
     for site in climate.design.sites:
-        middle, half = scale.x(site.x_m), LETTER * len(_site_words(climate, site, marks)) / 2
+        middle, half = scale.x(site.x_m), BOLD_LETTER * len(_site_words(climate, site, marks)) / 2
         y = scale.y(site.top_m(climate.design.substrate.depth_m)) - ABOVE_SITE
-        while any(
-            middle - half < right and middle + half > left and abs(y - at) < LINE_HIGH for left, right, at in taken
-        ):
-            y -= LINE_HIGH
+        # Over the highest of what they would meet, and so on until they meet nothing.
+        while met := [
+            at
+            for left, right, at in taken
+            if middle - half < right and middle + half > left and abs(y - at) < BOLD_HIGH
+        ]:
+            y = min(met) - BOLD_LINE
         taken.append((middle - half, middle + half, y))
         found[site.name] = y
     return found

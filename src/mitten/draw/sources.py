@@ -152,12 +152,29 @@ def _probe(climate: Climate, control: Control, scale: Scale, marks: Marks) -> It
     if probe.reads != "heater":
         yield line(x, scale.y(climate.design.enclosure.height_m), x, y, "lead")
     dot = element("circle", cx=x, cy=y, r=4 if marks.labels else 3, class_="probe")
-    held = climate.controls.get(control.name)
-    reading = f"probe {marks.degrees(held.probe_c)}" if held is not None else "probe, off"
-    words = text(x - 8, y - 7, reading, "site-label", "end") if marks.labels else ""
+    reading = probe_reading(climate, control, marks)
+    words = text(*_beside_probe(x, y), reading, "site-label", "end") if marks.labels else ""
     said = f"Probe of {control.name}, {marks.length(probe.x_m)} from left, {reading}"
     at = (probe.x_m, probe.y_m, probe.z_m)
     yield marks.part(f"controls:{control.name}", at, said, (x - 4, y - 4, 8.0, 8.0), dot, words)
+
+
+def probe_reading(climate: Climate, control: Control, marks: Marks) -> str:
+    """What a probe reads, as it stands on a drawing."""
+    held = climate.controls.get(control.name)
+    return f"probe {marks.degrees(held.probe_c)}" if held is not None else "probe, off"
+
+
+def probe_words(climate: Climate, scale: Scale, marks: Marks) -> Iterator[tuple[float, float, str]]:
+    """Where the words beside each probe end, how high they stand, and what they are."""
+    for control in climate.design.controls:
+        if control.probe is not None:
+            at = _beside_probe(scale.x(control.probe.x_m), scale.y(control.probe.z_m))
+            yield *at, probe_reading(climate, control, marks)
+
+
+def _beside_probe(x: float, y: float) -> tuple[float, float]:
+    return x - 8, y - 7
 
 
 def _base(climate: Climate, scale: Scale, marks: Marks) -> Iterator[Markup]:
