@@ -8,7 +8,7 @@ import pytest
 from mitten.core.catalogue import load_presets, read_checked_design
 from mitten.core.design import Design
 from mitten.core.judge import assess
-from mitten.core.plan.usual import new_site
+from mitten.core.plan.usual import _whole_cm, new_site
 from mitten.demo import demo_designs
 from tests.catalogue import CATALOGUE
 
@@ -58,3 +58,10 @@ def test_what_is_added_in_turn_hides_nothing_from_the_lamp() -> None:
     for role in ROLES:
         design = with_new(design, role)
     assert not [one for one in assess(design, CATALOGUE).findings if one.severity == "stop"]
+
+
+@pytest.mark.parametrize(
+    ("middle_m", "whole_m"), [(0.613, 0.61), (0.146, 0.15), (1.054, 1.05), (1.196, 1.05), (0.02, 0.15)]
+)
+def test_a_new_part_lies_at_a_whole_centimetre_within_the_walls(middle_m: float, whole_m: float) -> None:
+    assert _whole_cm(middle_m, 0.3, 1.2) == pytest.approx(whole_m)

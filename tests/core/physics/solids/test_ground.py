@@ -14,7 +14,7 @@ from mitten.core.physics.solids.ground import (
     surface_response_k,
     wave_numbers,
 )
-from mitten.core.physics.solids.panels import outside_films_w_m2k, panel_u_w_m2k, underside_w_m2k
+from mitten.core.physics.solids.panels import outside_films_w_m2k, panel_u_w_m2k, shelf_share, underside_w_m2k
 from tests.catalogue import CATALOGUE
 from tests.designs import panels
 
@@ -114,3 +114,11 @@ def test_undersides_lose_less_the_better_they_are_insulated() -> None:
     losses = [underside_w_m2k(kind) for kind in kinds]
     assert losses == sorted(losses, reverse=True)
     assert losses[:3] == [5.0, 1.5, 0.8]
+
+
+def test_a_shelf_rises_by_what_passes_into_it() -> None:
+    """Flat: 25 W/m2K of contact in line with what leaves the shelf makes 1.5; on feet: three tenths of the underside's rise."""
+    assert shelf_share(Underside()) == pytest.approx(1.5 * (1 / 1.5 - 1 / 25))
+    assert shelf_share(Underside(insulated=True)) == pytest.approx(0.8 * (1 / 1.5 - 1 / 25))
+    assert shelf_share(Underside(raised=True)) == pytest.approx(0.3)
+    assert shelf_share(Underside(raised=True, insulated=True)) == pytest.approx(0.3 * (1 / (1 / 0.8 + 1 / 5)) / 5)
