@@ -19,6 +19,6 @@ def _searches_end() -> Iterator[None]:
 
 @pytest.mark.slow
 @schema.parametrize()
-@requests(4)
+@requests(3)
 def test_no_request_crashes(case: schemathesis.Case[Any]) -> None:
     check(case)

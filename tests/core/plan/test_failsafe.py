@@ -89,8 +89,8 @@ def test_a_bottle_lies_on_the_hide_that_stands_in_the_warmth() -> None:
 @pytest.mark.slow
 def test_a_larger_bottle_cools_slower_and_keeps_the_box_warmer() -> None:
     assert Bottle(6.0).lag_min == pytest.approx(1.587 * Bottle(1.5).lag_min, rel=1e-3), "as the cube root of volume"
-    small, usual, large = (in_a_cut(MAT, CATALOGUE, "bottle", Bottle(litres)) for litres in (0.5, 1.5, 6.0))
-    assert small.coldest_c < usual.coldest_c < large.coldest_c
+    small, large = (in_a_cut(MAT, CATALOGUE, "bottle", Bottle(litres)) for litres in (0.5, 6.0))
+    assert small.coldest_c < large.coldest_c
 
 
 @pytest.mark.slow
