@@ -32,8 +32,6 @@ def test_from_five_questions_to_the_bench_and_the_build_sheet(page: Page, addres
     page.locator("#find").click()
     expect(page.locator(".plan").first).to_be_visible(timeout=A_SEARCH_MS)
     expect(page.locator(".plan .reasons li").first).to_contain_text("Closest call")
-    found(page)
-    assert page.locator(".plan").count() >= 3
     source = page.locator(".plan .source").first.inner_text()
     page.get_by_role("button", name="Put it on the bench: plan 1").click()
     expect(page.locator("#headline")).to_be_visible()

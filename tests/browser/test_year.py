@@ -10,7 +10,7 @@ from mitten.core.plan.failsafe import Help
 from mitten.store import Shelf
 from mitten.web.routes import check
 from tests.browser.test_access import PHONE, harm_at_both
-from tests.browser.test_days import LONG_MS, opened
+from tests.browser.test_days import LONG_MS, one_season_alone, opened
 
 
 def test_the_year_is_planned_stopped_taken_up_again_exported_and_read_back(
@@ -42,6 +42,7 @@ def test_stuck_on_reaches_danger_until_the_wattage_is_lowered(
     page: Page, address: str, shelf: Shelf, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     # What a cut-out does, and what is done in a power cut, is asked of the core.
+    one_season_alone(monkeypatch, "summer")
     monkeypatch.setattr(check, "cut_out", lambda *_: None)
     monkeypatch.setattr(check, "in_a_cut", lambda _design, _catalogue, key: Help(key, 6.0, 11.0))
     opened(page, address, "check", enclosure=6, condition="summer-day")
