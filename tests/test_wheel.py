@@ -28,7 +28,19 @@ def mitten(tmp_path_factory: pytest.TempPathFactory) -> Path:
     (wheel,) = folder.glob("mitten-*.whl")
     venv.create(folder / "empty")
     python = folder / "empty" / "bin" / "python"
-    run(sys.executable, "-m", "pip", "--python", python, "install", "-q", "--no-deps", "--no-index", wheel)
+    run(
+        sys.executable,
+        "-m",
+        "pip",
+        "--python",
+        python,
+        "install",
+        "-q",
+        "--no-compile",
+        "--no-deps",
+        "--no-index",
+        wheel,
+    )
     home = Path(run(python, "-c", "import sysconfig; print(sysconfig.get_path('purelib'))").strip())
     (home / "lent.pth").write_text(sysconfig.get_path("purelib") + "\n")
     assert run(python, "-c", "import mitten; print(mitten.__file__)").startswith(str(home))

@@ -13,6 +13,7 @@ from mitten.core.plan.search.wants.furnish import furnish
 from mitten.store import Shelf
 from tests.browser.test_access import harm_at_both
 from tests.catalogue import CATALOGUE
+from tests.sweeping import sweep
 
 A_SEARCH_MS = 60_000
 
@@ -125,6 +126,7 @@ def test_a_hard_home_ends_in_the_nearest_plans_and_one_click_mends_it_or_takes_o
     assert shelf.open(3).revision > undone
 
 
+@sweep
 def test_what_lives_in_trees_gets_a_branch_to_bask_on(page: Page, address: str, shelf: Shelf) -> None:
     page.goto(f"{address}/start")
     page.get_by_label("Animal").select_option("gargoyle-gecko")

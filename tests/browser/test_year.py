@@ -11,6 +11,7 @@ from mitten.store import Shelf
 from mitten.web.routes import check
 from tests.browser.test_access import PHONE, harm_at_both
 from tests.browser.test_days import LONG_MS, one_season_alone, opened
+from tests.sweeping import sweep
 
 
 def test_the_year_is_planned_stopped_taken_up_again_exported_and_read_back(
@@ -54,6 +55,7 @@ def test_stuck_on_reaches_danger_until_the_wattage_is_lowered(
     assert shelf.open(6).design.heater("Panel").watts == 80.0
 
 
+@sweep
 def test_a_cold_front_names_tonights_change(page: Page, address: str, expected_statuses: set[int]) -> None:
     expected_statuses.add(422)
     opened(page, address, "day", PHONE, enclosure=4)

@@ -76,7 +76,7 @@ def test_recommended_plans_do_what_they_claim_when_they_are_assessed_again() -> 
     for name in ("Coast box", "Sand tub"):
         plans = found_for(name).plans
         assert plans
-        for plan in plans:
+        for plan in plans[:3]:
             again = assess(
                 read_checked_design(plan.design.model_dump_json(exclude_none=True), CATALOGUE),
                 CATALOGUE,

@@ -26,6 +26,7 @@ from mitten.core.plan.search.wants.furnish import furnish
 from mitten.core.plan.search.wants.wishes import Wishes
 from mitten.demo import demo_designs
 from tests.catalogue import CATALOGUE
+from tests.sweeping import sweep
 
 QUARRY, CANYON, ATTIC, TUB, TABLE, COAST = demo_designs()
 COOL_ROOM = Room(winter=RoomSeason(day_c=20.0, night_c=17.0), summer=RoomSeason(day_c=24.0, night_c=20.0))
@@ -197,6 +198,7 @@ def test_what_full_solutions_teach_moves_the_next_screening(of_a_boa: tuple[Brie
 
 
 @pytest.mark.slow
+@sweep
 def test_a_crew_of_two_processes_finds_what_one_finds(of_a_boa: tuple[Brief, Screened]) -> None:
     brief, box = of_a_boa
     candidate = candidates(brief, box, "ceramic-emitter")[0]
