@@ -6,13 +6,16 @@ from typing import Any
 import pytest
 
 from mitten.core.catalogue import targets_of
+from mitten.core.physics.situation import Situation
+from mitten.core.physics.solving import solve_climate
 from mitten.draw import heat_sheet
 from mitten.draw.marks import Marks
 from mitten.draw.scale import scale_of
-from mitten.draw.section import label_ys
+from mitten.draw.section import _site_words, label_ys
 from mitten.draw.sources import LampLabels, probe_words
 from tests.catalogue import CATALOGUE
 from tests.designs import climate_of, lamp, ledge_data, read
+from tests.random_designs import random_design
 
 Box = tuple[float, float]
 MAIN = {"x_m": 0.94, "y_m": 0.3, "z_m": 0.5}
@@ -87,3 +90,17 @@ def test_words_of_a_site_stand_over_those_of_a_probe_that_they_would_meet(beside
     assert words.startswith("probe ")
     assert (y < before) == moves
     assert not moves or y <= words_y - 18.0
+
+
+@pytest.mark.parametrize("seed", range(8))
+def test_words_of_sites_and_probes_meet_in_no_box(seed: int) -> None:
+    """In the larger type of small sheets: letters 8 wide, and 14 from one line to the next."""
+    climate = solve_climate(random_design(seed), CATALOGUE, Situation(21.0), fineness=0.5)
+    scale = scale_of(climate.design)
+    ys = label_ys(climate, scale, Marks())
+    places = [(end - 8.0 * len(words), end, y) for end, y, words in probe_words(climate, scale, Marks())]
+    for site in climate.design.sites:
+        half, middle = 4.0 * len(_site_words(climate, site, Marks())), scale.x(site.x_m)
+        left, right, y = middle - half, middle + half, ys[site.name]
+        assert not any(left < end and right > begin and abs(y - at) < 14.0 for begin, end, at in places), site.name
+        places.append((left, right, y))

@@ -23,6 +23,9 @@ SIDE_BY_SIDE_M = 0.4
 LAMP_WIDTH_M, LAMP_HEIGHT_M = 0.10, 0.09
 MAT_HIGH = 5.0
 TUBE_HIGH = 6.0
+ASIDE_OF_PROBE, OVER_PROBE = 8.0, 7.0
+"""Where the words of a probe end beside it, and how far over it they stand, in drawing units."""
+
 BASE_WORTH_SAYING_K = 3.0
 """The base is labelled where it is that much hotter than the surface's hottest spot."""
 
@@ -174,7 +177,7 @@ def probe_words(climate: Climate, scale: Scale, marks: Marks) -> Iterator[tuple[
 
 
 def _beside_probe(x: float, y: float) -> tuple[float, float]:
-    return x - 8, y - 7
+    return x - ASIDE_OF_PROBE, y - OVER_PROBE
 
 
 def _base(climate: Climate, scale: Scale, marks: Marks) -> Iterator[Markup]:

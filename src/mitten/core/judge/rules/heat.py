@@ -29,11 +29,6 @@ def _minutes(minutes: float) -> str:
     return "a minute" if whole == 1 else f"{whole} minutes"
 
 
-def _largest_slope_k(case: Case) -> float:
-    days = [climate.air for condition, climate in case.climates.items() if condition.day]
-    return max((air.warm_c - air.cool_c for air in days), default=0.0)
-
-
 @rule(
     "no-retreat-from-heat",
     chapter="Heat",
@@ -169,6 +164,11 @@ def _lamp_in_the_middle(case: Case) -> Iterator[Finding]:
                 number=f"warm end {kelvin(max(difference_k, 0.0), 1)} above the cool end",
                 remedy="Move it over one end, with the basking place under it.",
             )
+
+
+def _largest_slope_k(case: Case) -> float:
+    days = [climate.air for condition, climate in case.climates.items() if condition.day]
+    return max((air.warm_c - air.cool_c for air in days), default=0.0)
 
 
 @rule(
