@@ -10,7 +10,6 @@ from mitten.core.design import Light, UvbLamp
 from mitten.core.design.amounts import plain
 from mitten.store import Shelf
 from tests.catalogue import CATALOGUE
-from tests.sweeping import sliced
 
 BOX, TUB, TABLE, COAST = 1, 4, 5, 6
 
@@ -20,7 +19,7 @@ def add(client: TestClient, enclosure: int, what: str) -> Any:
 
 
 @pytest.mark.slow
-@pytest.mark.parametrize("kind", sliced(sorted(CATALOGUE.sources), 2))
+@pytest.mark.parametrize("kind", sorted(CATALOGUE.sources))
 def test_every_source_can_be_added_and_is_computed(client: TestClient, shelf: Shelf, kind: str) -> None:
     answer = add(client, BOX, kind)
     assert answer.status_code == 200

@@ -20,7 +20,6 @@ from mitten.web.editing import Editing
 from mitten.web.kept import LatestCache
 from mitten.web.searches import AT_ONCE, Searches
 from tests.catalogue import CATALOGUE
-from tests.sweeping import sliced
 
 QUARRY, CANYON, ATTIC, TUB, TABLE, COAST = demo_designs()
 HX = {"HX-Request": "true"}
@@ -133,7 +132,7 @@ def test_a_probe_meant_for_a_ledge_that_reads_the_ground_under_it_says_so() -> N
 
 
 @pytest.mark.slow
-@pytest.mark.parametrize("kind", sliced(CATALOGUE.sources, 2))
+@pytest.mark.parametrize("kind", CATALOGUE.sources)
 def test_what_is_added_is_safe_at_once(client: TestClient, shelf: Shelf, kind: str) -> None:
     client.post("/enclosures/1/add", data={"what": kind})
     design, catalogue = shelf.open(1).design, CATALOGUE
