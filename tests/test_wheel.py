@@ -7,6 +7,7 @@ import sysconfig
 import tomllib
 import venv
 from pathlib import Path
+from tempfile import gettempdir
 from urllib.request import urlopen
 
 import pytest
@@ -18,6 +19,10 @@ ROOT = Path(__file__).parents[1]
 
 def run(*command: str | Path) -> str:
     return subprocess.run([str(one) for one in command], check=True, capture_output=True, text=True).stdout
+
+
+def demo_folders() -> set[Path]:
+    return set(Path(gettempdir()).glob("mitten-demo-*"))
 
 
 @pytest.fixture(scope="module")
@@ -54,12 +59,17 @@ def test_one_version_is_told_everywhere(mitten: Path) -> None:
 
 
 @pytest.mark.slow
-def test_the_demo_starts_from_the_wheel_with_its_pages_scripts_and_fonts(mitten: Path) -> None:
+def test_the_demo_starts_from_the_wheel_with_its_pages_scripts_and_fonts_and_takes_its_folder_with_it(
+    mitten: Path,
+) -> None:
+    before = demo_folders()
     with subprocess.Popen([mitten, "demo", "--log-level", "error"], stdout=subprocess.PIPE, text=True) as server:
         try:
             assert server.stdout is not None
             address = re.search(r"http://[^ ]+?/", server.stdout.readline())
             assert address is not None
+            made = demo_folders() - before
+            assert made
             page = urlopen(address[0], timeout=60).read().decode()  # noqa: S310
             assert "Quarry ledge" in page
             shipped = re.findall(r'(?:src|href)="/(static/[^"]+)"', page)
@@ -68,3 +78,4 @@ def test_the_demo_starts_from_the_wheel_with_its_pages_scripts_and_fonts(mitten:
                 assert urlopen(address[0] + one, timeout=60).status == 200  # noqa: S310
         finally:
             server.terminate()
+    assert not made & demo_folders()

@@ -8,6 +8,8 @@ import pytest
 from playwright.sync_api import Page, Response
 
 from mitten.store import Shelf
+from mitten.web.assessments import Assessments
+from mitten.web.views.verdict import Fixes
 from tests.serving import CHROMIUM_ARGUMENTS, chromium_path, demo_server
 
 OVERTAKEN = ("htmx:afterRequest", "htmx:sendAbort", "htmx:abort")
@@ -37,6 +39,12 @@ def address(served: tuple[str, Shelf]) -> str:
 @pytest.fixture
 def shelf(served: tuple[str, Shelf]) -> Shelf:
     return served[1]
+
+
+@pytest.fixture
+def nothing_mends(monkeypatch: pytest.MonkeyPatch) -> None:
+    """No change is looked for that would mend a target, which takes a second after every edit: for tests of others."""
+    monkeypatch.setattr(Assessments, "_more_fixes", lambda *_: Fixes({}))
 
 
 @pytest.fixture

@@ -74,6 +74,7 @@ class Hands:
         self.page.keyboard.press("Enter")
 
 
+@pytest.mark.usefixtures("nothing_mends")
 def test_a_plywood_box_for_a_rosy_boa_is_built_by_keyboard_alone(page: Page, address: str, shelf: Shelf) -> None:
     hands = Hands(page)
     page.goto(address)
@@ -138,6 +139,7 @@ def drag(page: Page, ref: str, across: float, up: float, view: str = "section") 
     settled(page)
 
 
+@pytest.mark.usefixtures("nothing_mends")
 def test_the_same_box_is_built_by_dragging(page: Page, address: str, shelf: Shelf) -> None:
     page.goto(address)
     page.locator("#new-species").select_option("rosy-boa")
@@ -209,6 +211,7 @@ def test_it_is_broken_in_six_ways_and_six_findings_are_shown(page: Page, address
     expect(page.locator('[data-rule="box-too-small"]')).to_contain_text("110 of 120 cm long")
 
 
+@pytest.mark.usefixtures("nothing_mends")
 def test_two_variants_are_compared_and_one_is_adopted(page: Page, address: str, shelf: Shelf) -> None:
     page.goto(f"{address}/enclosures/1/variants")
     page.get_by_label("Name for the enclosure as it is now").fill("50 W")
@@ -285,6 +288,7 @@ def test_a_dropped_file_with_faults_lists_them_all_and_a_good_one_opens(
     expect(page).to_have_url(re.compile("/enclosures/7$"), timeout=20_000)
 
 
+@pytest.mark.usefixtures("nothing_mends")
 def test_of_two_tabs_the_later_one_is_told_and_nothing_is_lost(
     page: Page, address: str, shelf: Shelf, expected_statuses: set[int]
 ) -> None:
@@ -308,6 +312,7 @@ def test_of_two_tabs_the_later_one_is_told_and_nothing_is_lost(
     other.close()
 
 
+@pytest.mark.usefixtures("nothing_mends")
 def test_a_finger_drags_as_a_mouse_does(browser: object, address: str, shelf: Shelf) -> None:
     context = browser.new_context(viewport={"width": 1280, "height": 800}, has_touch=True)  # type: ignore[attr-defined]
     page: Page = context.new_page()
@@ -389,6 +394,7 @@ def test_outside_parts_are_marked_on_the_drawing(
     assert shelf.open(1).revision == 1
 
 
+@pytest.mark.usefixtures("nothing_mends")
 def test_keys_copy_remove_and_step_the_part_that_has_the_focus(page: Page, address: str, shelf: Shelf) -> None:
     page.goto(f"{address}/enclosures/1")
     settled(page)

@@ -11,8 +11,10 @@ from mitten.core.plan.search.screening.screen import candidates, screen
 from mitten.core.plan.search.solving.build import build
 from mitten.core.plan.search.wants.furnish import furnish
 from mitten.store import Shelf
+from mitten.web.routes import plans
 from tests.browser.test_access import harm_at_both
 from tests.catalogue import CATALOGUE
+from tests.outlooks import stuck_on
 from tests.sweeping import sweep
 
 A_SEARCH_MS = 60_000
@@ -75,7 +77,11 @@ def test_a_plan_with_every_kind_of_part_still_prints_on_one_page(page: Page, add
         assert len(re.findall(rb"/Type\s*/Page\b(?!s)", page.pdf(format=paper))) == 1
 
 
-def test_start_with_nothing_changed_ends_in_plans_that_stand_side_by_side(page: Page, address: str) -> None:
+def test_start_with_nothing_changed_ends_in_plans_that_stand_side_by_side(
+    page: Page, address: str, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    # Each plan's day in which everything sticks takes a second: the core goes through them.
+    monkeypatch.setattr(plans, "outlook", lambda *_: stuck_on(44.0, 90.0))
     page.goto(f"{address}/start")
     page.locator("#find").click()
     # What is ticked while the search goes on stays ticked, wherever its plan moves to.
@@ -86,6 +92,7 @@ def test_start_with_nothing_changed_ends_in_plans_that_stand_side_by_side(page: 
     expect(page.locator(f"[id='{plan}']")).to_be_checked()
     assert page.locator(".plan").count() >= 3
     expect(page.locator(".plan .best", has_text="simplest")).to_have_count(1)
+    expect(page.locator(".plan-stuck").first).to_contain_text("After 1 h 30 min its body")
     assert list(harm_at_both(page, "plans")) == []
     for box in page.locator(".beside input").all()[:3]:
         box.check()
@@ -141,7 +148,8 @@ def test_what_lives_in_trees_gets_a_branch_to_bask_on(page: Page, address: str, 
     assert site.underside_m(design.substrate.depth_m) > design.substrate.depth_m + 0.2
 
 
-def test_only_what_is_owned(page: Page, address: str) -> None:
+def test_only_what_is_owned(page: Page, address: str, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(plans, "outlook", lambda *_: stuck_on(44.0, 90.0))
     page.goto(f"{address}/enclosures/6/plans?approach=lightless&gear=owned")
     found(page)
     expect(page.locator(".plan")).to_have_count(0)

@@ -6,6 +6,7 @@ import pytest
 from icalendar import Calendar
 from playwright.sync_api import Page, expect
 
+from mitten.core.judge.days import read_failure
 from mitten.core.plan.failsafe import Help
 from mitten.store import Shelf
 from mitten.web.routes import check
@@ -15,8 +16,9 @@ from tests.sweeping import sweep
 
 
 def test_the_year_is_planned_stopped_taken_up_again_exported_and_read_back(
-    page: Page, address: str, tmp_path: Path
+    page: Page, address: str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
+    one_season_alone(monkeypatch, "winter")
     opened(page, address, "check", PHONE, enclosure=2)
     page.locator("#to-year").click()
     page.get_by_label("Through the year").select_option("seasons")
@@ -42,8 +44,10 @@ def test_the_year_is_planned_stopped_taken_up_again_exported_and_read_back(
 def test_stuck_on_reaches_danger_until_the_wattage_is_lowered(
     page: Page, address: str, shelf: Shelf, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    # What a cut-out does, and what is done in a power cut, is asked of the core.
-    one_season_alone(monkeypatch, "summer")
+    # What other failures come to, what a cut-out does, and what is done in a power cut, is asked of the core.
+    monkeypatch.setattr(
+        check, "everything_that_fails", lambda design, _: [("summer", read_failure(design, "stuck-on"))]
+    )
     monkeypatch.setattr(check, "cut_out", lambda *_: None)
     monkeypatch.setattr(check, "in_a_cut", lambda _design, _catalogue, key: Help(key, 6.0, 11.0))
     opened(page, address, "check", enclosure=6, condition="summer-day")

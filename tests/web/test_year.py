@@ -11,8 +11,6 @@ from starlette.testclient import TestClient
 
 from mitten.core.design.amounts import plain
 from mitten.core.design.units import METRIC, US, BadQuantityError
-from mitten.core.judge.days import Failure
-from mitten.core.judge.outlooks import Outlook
 from mitten.core.plan.failsafe import CutOut, Help, Survivable
 from mitten.core.plan.year import CalendarChange
 from mitten.reports import year_calendar
@@ -20,6 +18,7 @@ from mitten.store import Shelf
 from mitten.web.edits.fields import month_day_of, month_day_words
 from mitten.web.routes import check
 from mitten.web.views.check import failures_view
+from tests.outlooks import stuck_on
 from tests.web.undertaken import whole
 
 CANYON, TUB, COAST = "/enclosures/2", "/enclosures/4", "/enclosures/6"
@@ -112,15 +111,8 @@ def test_an_event_comes_again_each_year_from_its_next_day_on() -> None:
     assert "81.5 °F" in str(in_us["summary"])
 
 
-def outlook(hottest_c: float, body_min: float | None) -> Outlook:
-    """What came of a thermostat that stuck on."""
-    dangers = (("body", body_min), ("contact", None), ("air", None))
-    return Outlook("summer", Failure("stuck-on", "Pulse"), 0.0, hottest_c, "the ground", 60.0, 20.0, 0.0, 38.0,
-                   dangers, None, True, (0.0, 0.0, 0.0))  # fmt: skip
-
-
 def test_another_season_is_named_only_where_it_does_harm() -> None:
-    mild, soon = replace(outlook(30.0, None), weight=(0.5, 0.0, 0.0)), outlook(44.0, 90.0)
+    mild, soon = replace(stuck_on(30.0, None), weight=(0.5, 0.0, 0.0)), stuck_on(44.0, 90.0)
     warmer = replace(mild, season="winter", weight=(1.0, 0.0, 0.0))
     assert failures_view([warmer, mild], "winter", METRIC).worse_elsewhere == ""
     assert failures_view([warmer, soon], "winter", METRIC).worse_elsewhere == (
@@ -135,7 +127,7 @@ def test_answers_are_worked_out_and_taken_with_a_click(
 ) -> None:
     """What the core finds is tested there; here it is given."""
     weaker = Survivable("Pulse", "Panel", "radiant-panel", 120.0, 80.0, ((80.0, None), (120.0, 180.0)))
-    found = CutOut("Pulse", 30.0, outlook(41.3, 180.0), outlook(37.4, None))
+    found = CutOut("Pulse", 30.0, stuck_on(41.3, 180.0), stuck_on(37.4, None))
     monkeypatch.setattr(check, "survivable", lambda *_: weaker)
     monkeypatch.setattr(check, "cut_out", lambda *_: found)
     monkeypatch.setattr(check, "in_a_cut", lambda _design, _catalogue, key: Help(key, 7.5 if key else 6.0, 11.0))
@@ -188,7 +180,7 @@ def test_a_front_is_typed_and_answered(client: TestClient) -> None:
 def test_how_soon_sticking_on_is_dangerous_is_gone_through_when_asked(
     client: TestClient, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr(check, "outlook", lambda *_: outlook(52.0, 47.0))
+    monkeypatch.setattr(check, "outlook", lambda *_: stuck_on(52.0, 47.0))
     assert "How soon?" in client.get(f"{COAST}/stuck").text
     client.post(f"{COAST}/stuck/begin")
     for _ in range(100):
