@@ -14,6 +14,9 @@ from tests.designs import ledge_data
 # Nothing is on its way but what would mend a target, which may take its time.
 SETTLED = "() => !document.querySelector('.htmx-request:not(#margin div)') && !!document.querySelector('#margin .sure')"
 
+POLLING_MS = 100
+"""Looking at every frame has the browser draw every frame."""
+
 BEHIND = "e => !!(document.activeElement.compareDocumentPosition(e) & Node.DOCUMENT_POSITION_PRECEDING)"
 
 
@@ -24,7 +27,7 @@ def latest(shelf: Shelf) -> Design:
 
 def settled(page: Page) -> None:
     """Wait until nothing is on its way any more but what would fix the missed targets, which takes longest."""
-    page.wait_for_function(SETTLED)
+    page.wait_for_function(SETTLED, polling=POLLING_MS)
 
 
 def verdict_of(page: Page) -> str:
@@ -107,7 +110,7 @@ def test_a_plywood_box_for_a_rosy_boa_is_built_by_keyboard_alone(page: Page, add
     page.keyboard.press("ArrowDown")
     expect(page.locator("#undo")).to_be_enabled()
     expect(page.locator("#drawing .chosen").first).to_be_attached()
-    page.wait_for_function("() => document.querySelector('#frame').dataset.revision >= 9")
+    page.wait_for_function("() => document.querySelector('#frame').dataset.revision >= 9", polling=POLLING_MS)
     design = latest(shelf)
     assert (design.enclosure.length_m, design.enclosure.depth_m, design.enclosure.height_m) == (1.0, 0.5, 0.5)
     assert design.enclosure.panels.back.material == "plywood"
@@ -404,13 +407,13 @@ def test_keys_copy_remove_and_step_the_part_that_has_the_focus(page: Page, addre
     settled(page)
     expect(page.locator('[data-chip="heaters:Main lamp 2"]')).to_be_focused()
     page.keyboard.press("Shift+ArrowLeft")
-    page.wait_for_function("() => document.querySelector('#frame').dataset.revision === '3'")
+    expect(page.locator("#frame")).to_have_attribute("data-revision", "3")
     assert shelf.open(1).design.heater("Main lamp 2").x_m == pytest.approx(0.94)
     page.locator('[data-view="plan"] [data-part="sites:Hide"]').focus()
     page.keyboard.press("Enter")
     expect(page.locator("#part-form h2")).to_have_text("Hide")
     page.keyboard.press("ArrowDown")
-    page.wait_for_function("() => document.querySelector('#frame').dataset.revision === '4'")
+    expect(page.locator("#frame")).to_have_attribute("data-revision", "4")
     assert shelf.open(1).design.site("Hide").y_m == pytest.approx(0.31)
     page.evaluate("document.activeElement.blur()")
     page.keyboard.press("Delete")
@@ -421,7 +424,7 @@ def test_keys_copy_remove_and_step_the_part_that_has_the_focus(page: Page, addre
     expect(page.locator(".chips a").first).to_be_focused()
     for left in (4, 3, 2, 1):
         page.get_by_role("button", name="Undo").click()
-        page.wait_for_function(f"() => document.querySelector('#frame').dataset.revision === '{left}'")
+        expect(page.locator("#frame")).to_have_attribute("data-revision", str(left))
     expect(page.locator("#undo")).to_be_disabled()
 
 

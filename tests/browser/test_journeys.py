@@ -183,7 +183,7 @@ def test_a_source_is_added_put_on_a_thermostat_and_removed(page: Page, address: 
     page.locator("#add").click()
     expect(page.locator("#part-form h2")).to_have_text("Ceramic emitter")
     page.get_by_label("Runs").select_option("night")
-    page.wait_for_function("() => document.querySelector('#frame').dataset.revision === '3'")
+    expect(page.locator("#frame")).to_have_attribute("data-revision", "3")
     expect(page.get_by_text("'Ceramic emitter' has no thermostat")).to_have_count(0)
     page.get_by_role("link", name="Pulse thermostat").click()
     page.get_by_label("By night", exact=True).fill("17")

@@ -24,7 +24,7 @@ def open_quarry(page: Page, address: str, small: bool = False) -> None:
 
 
 def revision(page: Page, number: int) -> None:
-    page.wait_for_function(f"() => document.querySelector('#frame').dataset.revision === '{number}'")
+    expect(page.locator("#frame")).to_have_attribute("data-revision", str(number))
 
 
 def lamp_comes_to(page: Page, shelf: Shelf, x_m: float) -> float:

@@ -43,7 +43,7 @@ def test_a_probe_is_placed_by_name_and_the_setpoint_that_is_offered_is_taken(
     opened(page, address, width, "/enclosures/6?part=controls:Pulse")
     where = page.locator("#part-form select[name='probe.where']")
     where.select_option("on:Flat stone")
-    page.wait_for_function("() => document.querySelector('#frame').dataset.revision === '2'")
+    expect(page.locator("#frame")).to_have_attribute("data-revision", "2")
     expect(page.locator(".setpoint")).to_contain_text(re.compile(r"in winter"), timeout=SLOWLY_MS)
     with page.expect_response(lambda answer: "/part/" in answer.url):
         page.locator("#set-it-so").click()
