@@ -75,7 +75,8 @@ def page(tab: Page, address: str) -> Iterator[Page]:
 @pytest.fixture
 def nothing_mends(monkeypatch: pytest.MonkeyPatch) -> None:
     """No change is looked for that would mend a target, which takes a second after every edit: for tests of others."""
-    monkeypatch.setattr(Assessments, "_more_fixes", lambda *_: Fixes({}))
+    # Not what is looked through and then kept: that is every test's.
+    monkeypatch.setattr(Assessments, "fixes_of", lambda *_, **__: Fixes({}))
 
 
 @pytest.fixture

@@ -7,6 +7,7 @@ from playwright.sync_api import Page, ViewportSize, expect
 
 from mitten.core.plan import comparing_probes
 from mitten.core.plan.probe_places import probe_places
+from mitten.store import Shelf
 from tests.browser.test_access import DESK, PHONE, harm_at_both
 
 LONG_MS = 60_000
@@ -123,9 +124,13 @@ def test_a_season_is_chosen_and_kept_over_reload(page: Page, address: str) -> No
     drawn(page)
 
 
-def test_a_probe_place_is_picked_with_its_setpoint(page: Page, address: str, monkeypatch: pytest.MonkeyPatch) -> None:
-    # Every place tried takes half a second, and they are tried twice.
+def test_a_probe_place_is_picked_with_its_setpoint(
+    page: Page, address: str, shelf: Shelf, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    # Every place tried takes half a second, and they are tried twice. What is tried is kept for all tests by design:
+    # this one has a name of its own.
     monkeypatch.setattr(comparing_probes, "probe_places", lambda *of: probe_places(*of)[:2])
+    shelf.save(6, shelf.open(6).design.model_copy(update={"name": "Box with two places"}), "Renamed")
     opened(page, address, "heat", PHONE, enclosure=6)
     page.locator("#step-control").click()
     page.locator(".places tbody tr").first.wait_for(timeout=LONG_MS)

@@ -4,6 +4,7 @@ import json
 import re
 from pathlib import Path
 
+import pytest
 from playwright.sync_api import Page, expect
 
 from mitten.store import Shelf
@@ -17,9 +18,7 @@ A_BUSY_MACHINE_MS = 40_000
 
 
 def open_quarry(page: Page, address: str) -> None:
-    page.goto(address)
-    page.get_by_role("link", name="Quarry ledge").click()
-    page.wait_for_load_state("load")
+    page.goto(f"{address}/enclosures/1")
     expect(page.locator("#headline")).to_have_text(
         "Every target that is judged is met, at the extremes of the seasons too."
     )
@@ -83,6 +82,7 @@ def test_the_drawing_follows_a_slider_and_is_stored_on_release(page: Page, addre
     assert shelf.open(1).design.heaters[0].x_m == 0.7
 
 
+@pytest.mark.usefixtures("nothing_mends")
 def test_conditions_change_in_place_and_keep_their_address(page: Page, address: str) -> None:
     page.goto(f"{address}/enclosures/2")
     page.evaluate(MARK)
@@ -111,6 +111,7 @@ def test_undo_and_redo_by_keyboard(page: Page, address: str) -> None:
     expect(page.locator("#drawing")).to_contain_text("60 W halogen flood")
 
 
+@pytest.mark.usefixtures("nothing_mends")
 def test_the_lamp_moves_inside_and_above_the_mesh(page: Page, address: str) -> None:
     page.goto(f"{address}/enclosures/2")
     page.get_by_label("Hangs", exact=True).select_option("no")
@@ -159,9 +160,9 @@ def test_without_scripts_the_forms_still_work(
     context.close()
 
 
+@pytest.mark.usefixtures("nothing_mends")
 def test_a_mat_under_deep_shavings_is_made_safe_by_moving_its_probe(page: Page, address: str, shelf: Shelf) -> None:
-    page.goto(address)
-    page.get_by_role("link", name="Sand tub").click()
+    page.goto(f"{address}/enclosures/4")
     expect(page.locator("#headline")).to_contain_text("Dangerous. Under the ground it is")
     expect(page.locator("#drawing")).to_contain_text("base 5")
     page.get_by_role("link", name="Thermostat").click()
@@ -176,6 +177,7 @@ def test_a_mat_under_deep_shavings_is_made_safe_by_moving_its_probe(page: Page, 
     expect(page.locator("#headline")).to_contain_text("Dangerous")
 
 
+@pytest.mark.usefixtures("nothing_mends")
 def test_a_source_is_added_put_on_a_thermostat_and_removed(page: Page, address: str, shelf: Shelf) -> None:
     page.goto(f"{address}/enclosures/2?condition=winter-night")
     expect(page.locator("#headline")).to_contain_text("Night air is 7.0 K too cold")
@@ -204,6 +206,7 @@ def test_whiskers_come_after_the_figures_and_the_reason_is_said(page: Page, addr
     expect(page.locator(".place-facts")).to_contain_text("Its surface takes up")
 
 
+@pytest.mark.usefixtures("nothing_mends")
 def test_the_plan_and_the_failures_are_drawn(page: Page, address: str) -> None:
     page.goto(f"{address}/enclosures/6")
     page.evaluate(MARK)

@@ -13,6 +13,8 @@ from mitten.store import Shelf
 from mitten.web.edits import move_part
 from tests.sweeping import sweep
 
+pytestmark = pytest.mark.usefixtures("nothing_mends")
+
 SMALL = {"width": 390, "height": 844}
 
 
@@ -78,7 +80,7 @@ def styled(page: Page) -> bool:
     [
         ("sheet", True),
         ("variants", False),
-        ("help", True),
+        pytest.param("help", True, marks=sweep),
         pytest.param("library", False, marks=sweep),
         pytest.param("sheet", False, marks=sweep),
     ],

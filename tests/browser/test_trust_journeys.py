@@ -6,9 +6,10 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from mitten.store import Shelf
+from tests.sweeping import sweep
 
 DESK, PHONE = 1280, 390
-SIZES = pytest.mark.parametrize("width", [DESK, PHONE])
+SIZES = pytest.mark.parametrize("width", [pytest.param(DESK, marks=sweep), PHONE])
 SLOWLY_MS = 40_000
 
 
@@ -75,19 +76,17 @@ def test_a_term_leads_to_its_meaning_and_back_gives_the_whole_page(page: Page, a
     assert shelf.open(1).design.heaters[0].watts == 75
 
 
-@pytest.mark.parametrize(
-    ("path", "width"), [("/enclosures/999", PHONE), ("/enclosures/1?sheet=cellar", DESK), ("/nowhere", DESK)]
-)
 def test_an_address_that_leads_nowhere_is_a_page_with_a_way_on(
-    page: Page, address: str, path: str, width: int, expected_statuses: set[int]
+    page: Page, address: str, expected_statuses: set[int]
 ) -> None:
     expected_statuses.update({400, 404})
-    page.set_viewport_size({"width": width, "height": 800})
-    page.goto(f"{address}{path}")
-    expect(page.locator(".topbar")).to_be_visible()
-    if page.locator("#bench").count() == 0:
-        page.get_by_role("link", name="To the shelf").click()
-        expect(page.get_by_role("heading", name="Your enclosures")).to_be_visible()
+    for path, width in (("/enclosures/999", PHONE), ("/enclosures/1?sheet=cellar", DESK), ("/nowhere", DESK)):
+        page.set_viewport_size({"width": width, "height": 800})
+        page.goto(f"{address}{path}")
+        expect(page.locator(".topbar")).to_be_visible()
+        if page.locator("#bench").count() == 0:
+            page.get_by_role("link", name="To the shelf").click()
+            expect(page.get_by_role("heading", name="Your enclosures")).to_be_visible()
 
 
 def test_the_drawing_is_a_table_too_with_places_and_slope(page: Page, address: str) -> None:
