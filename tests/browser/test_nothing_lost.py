@@ -15,6 +15,7 @@ from tests.sweeping import sweep
 
 pytestmark = pytest.mark.usefixtures("nothing_mends")
 
+A_BUSY_MACHINE_MS = 40_000
 SMALL = {"width": 390, "height": 844}
 
 
@@ -53,8 +54,8 @@ def scripts_come_late(page: Page) -> Callable[[], None]:
 
 def travel(page: Page, by: int) -> None:
     """Back or forward; the browser's own way of waiting gives up where a page loads itself again."""
-    # On a busy machine the page may be gone before it has said that it goes.
-    with suppress(Error):
+    # On a busy machine the page may be gone before it has said that it goes, or still be there for long.
+    with page.expect_event("framenavigated", timeout=A_BUSY_MACHINE_MS), suppress(Error):
         page.evaluate(f"setTimeout(() => history.go({by}), 50)")
     page.wait_for_timeout(350)
     page.wait_for_load_state("networkidle")
