@@ -1,5 +1,6 @@
 """The command that serves, as a process: told to end or killed in the middle, silent clients, a second one."""
 
+import os
 import re
 import signal
 import socket
@@ -35,7 +36,9 @@ def serving(*arguments: str) -> Iterator[tuple[subprocess.Popen[str], str]]:
         assert found, process.communicate()[1]
         yield process, found.group()
     finally:
-        process.kill()
+        # With all that it began: what is left of it would hold its output open.
+        with suppress(ProcessLookupError):
+            os.killpg(process.pid, signal.SIGKILL)
         process.communicate()
 
 
