@@ -6,6 +6,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from mitten.store import Shelf
+from tests.browser.test_access import harm
 from tests.sweeping import sweep
 
 DESK, PHONE = 1280, 390
@@ -59,6 +60,7 @@ def test_a_missing_hide_is_put_in_with_one_click(page: Page, address: str, shelf
     finding = page.locator("[data-rule=no-cover-warm]")
     button = finding.get_by_role("button")
     expect(button).to_contain_text("Put a warm hide at", timeout=SLOWLY_MS)
+    assert list(harm(page, "what would mend it", within="#margin")) == []
     button.click()
     expect(finding).to_have_count(0)
     assert shelf.open(2).design.sites[-1].role == "warm-hide"
