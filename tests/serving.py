@@ -2,9 +2,10 @@
 
 import shutil
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from functools import cache
 from pathlib import Path
+from socket import socket
 from threading import Thread
 from time import monotonic
 
@@ -72,14 +73,29 @@ def chromium_path() -> str:
 
 
 @contextmanager
+def free_port() -> Iterator[socket]:
+    """A port on which servers can listen, one after the other."""
+    with listening_socket() as port:
+        port.bind(("127.0.0.1", 0))
+        port.listen()
+        yield port
+
+
+@contextmanager
 def demo_server(folder: Path) -> Iterator[tuple[str, Shelf]]:
     """Serve a fresh shelf of demo enclosures; yields its address and the shelf behind it."""
+    with free_port() as port, demo_server_on(port, folder) as found:
+        yield found
+
+
+@contextmanager
+def demo_server_on(port: socket, folder: Path) -> Iterator[tuple[str, Shelf]]:
+    """Serve a fresh shelf of demo enclosures on a port, which is free again for another afterwards."""
     database = open_database(folder / "mitten.sqlite3")
     shelf = Shelf(database)
     for design in demo_designs():
         shelf.add(design, "Demo")
-    listening = listening_socket()
-    listening.bind(("127.0.0.1", 0))
+    listening = port.dup()
     server = uvicorn.Server(uvicorn.Config(app_over(shelf), log_level="critical", timeout_graceful_shutdown=1))
     thread = Thread(target=server.run, kwargs={"sockets": [listening]}, daemon=True)
     thread.start()
@@ -93,5 +109,13 @@ def demo_server(folder: Path) -> Iterator[tuple[str, Shelf]]:
     finally:
         server.should_exit = True
         thread.join()
-        listening.close()
+        _turn_away(port)
         database.close()
+
+
+def _turn_away(port: socket) -> None:
+    """Refuse what was asked too late for a server, so that the next one does not answer it."""
+    port.setblocking(False)
+    with suppress(BlockingIOError):
+        while True:
+            port.accept()[0].close()

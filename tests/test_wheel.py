@@ -6,6 +6,7 @@ import sys
 import sysconfig
 import tomllib
 import venv
+from collections.abc import Iterator
 from pathlib import Path
 from tempfile import gettempdir
 from urllib.request import urlopen
@@ -23,6 +24,14 @@ def run(*command: str | Path) -> str:
 
 def demo_folders() -> set[Path]:
     return set(Path(gettempdir()).glob("mitten-demo-*"))
+
+
+@pytest.fixture(scope="module", autouse=True)
+def _with_no_path_of_its_own() -> Iterator[None]:
+    """Where the tests were told to look for the project, a command of the wheel would find it too."""
+    with pytest.MonkeyPatch.context() as patch:
+        patch.delenv("PYTHONPATH", raising=False)
+        yield
 
 
 @pytest.fixture(scope="module")

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 from pathlib import Path
+from socket import socket
 from typing import Any
 
 import pytest
@@ -10,7 +11,7 @@ from playwright.sync_api import Browser, ConsoleMessage, Error, Page, Response, 
 from mitten.store import Shelf
 from mitten.web.assessments import Assessments
 from mitten.web.views.verdict import Fixes
-from tests.serving import CHROMIUM_ARGUMENTS, chromium_path, demo_server
+from tests.serving import CHROMIUM_ARGUMENTS, chromium_path, demo_server_on, free_port
 
 WINDOW: ViewportSize = {"width": 1280, "height": 800}
 TELLS_OF_POLICY = (
@@ -30,9 +31,16 @@ def browser_context_args() -> dict[str, Any]:
     return {"viewport": WINDOW, "reduced_motion": "reduce"}
 
 
+@pytest.fixture(scope="session")
+def port() -> Iterator[socket]:
+    """The port of all servers of a run, one after the other: the browser keeps their scripts, read and compiled."""
+    with free_port() as found:
+        yield found
+
+
 @pytest.fixture
-def served(tmp_path: Path) -> Iterator[tuple[str, Shelf]]:
-    with demo_server(tmp_path) as found:
+def served(tmp_path: Path, port: socket) -> Iterator[tuple[str, Shelf]]:
+    with demo_server_on(port, tmp_path) as found:
         yield found
 
 
@@ -57,7 +65,7 @@ def tab(browser: Browser, browser_context_args: dict[str, Any]) -> Iterator[Page
 
 @pytest.fixture
 def page(tab: Page, address: str) -> Iterator[Page]:
-    """The tab, as new to a test: at an address of its own, with no cookie, in the usual window."""
+    """The tab, as new to a test: with nothing stored, in the usual window."""
     yield tab
     for other in tab.context.pages:
         if other != tab:
@@ -70,6 +78,7 @@ def page(tab: Page, address: str) -> Iterator[Page]:
     # A page without scripts: what the one before still asks for is asked while its server is there.
     tab.goto(f"{address}/static/mark.svg")
     tab.context.clear_cookies()
+    tab.evaluate("localStorage.clear(); sessionStorage.clear()")
 
 
 @pytest.fixture
