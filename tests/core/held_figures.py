@@ -36,7 +36,7 @@ from mitten.core.plan.search.screening.probing import (
     in_the_warm_air,
 )
 from mitten.core.plan.search.screening.screen import Candidate, a_few_of, begin_screening, candidates, layouts_for
-from mitten.core.plan.search.solving.build import assembled
+from mitten.core.plan.search.solving.build import assemble
 from mitten.core.plan.search.wants.boxes import changes_of_box, is_cold
 from mitten.core.plan.search.wants.furnish import furnish
 from mitten.core.plan.search.wants.wishes import Wishes
@@ -195,7 +195,7 @@ def screened(number: int) -> Iterator[Any]:
 
 def _hangs(candidate: Candidate) -> Any:
     try:
-        made = assembled(candidate, "made", CATALOGUE)
+        made = assemble(candidate, "made", CATALOGUE)
     except BadDesignError as error:
         return str(error)
     heaters = [[one.name, one.watts, one.on, one.control, one.x_m, one.y_m, one.z_m] for one in made.heaters]

@@ -30,7 +30,7 @@ from mitten.draw import (
     thumbnail,
     year_strip,
 )
-from mitten.draw.isotherms import bands, hatched, isotherms
+from mitten.draw.isotherms import bands, danger_hatching, isotherms
 from mitten.draw.marks import Marks
 from mitten.draw.months import month_chart
 from mitten.draw.scale import Scale
@@ -138,7 +138,7 @@ def field_drawn() -> Drawn:
     for units in (METRIC, US):
         marks = Marks(units)
         drawn = [
-            *bands(xs, zs, values, scale, marks), *hatched(xs, zs, values, 31.5, scale),
+            *bands(xs, zs, values, scale, marks), *danger_hatching(xs, zs, values, 31.5, scale),
             *isotherms(xs, zs, values, scale, marks, [(300.0, 200.0)]),
         ]  # fmt: skip
         found[f"field {units.system}"] = list(marks_of(f"<g>{Markup().join(drawn)}</g>", wandering=True))

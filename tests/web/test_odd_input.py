@@ -9,7 +9,7 @@ from starlette.testclient import TestClient
 from mitten.core.design.units import BadQuantityError
 from mitten.store import Shelf
 from mitten.web.edits.fields import time_of
-from mitten.web.pages import shipped
+from mitten.web.pages import static_url
 
 NASTY = "x/../../../1/do/remove/heaters:Main lamp"
 
@@ -94,8 +94,8 @@ def test_pages_and_parts_are_told_apart_and_never_kept(client: TestClient) -> No
         assert answer.headers["cache-control"] == "no-store"
         assert "hx-request" in answer.headers["vary"].lower()
     assert client.get("/static/mitten.css").headers["cache-control"] == "no-cache"
-    assert "immutable" in client.get(shipped("mitten.css")).headers["cache-control"]
-    assert shipped("mitten.css") in restored.text
+    assert "immutable" in client.get(static_url("mitten.css")).headers["cache-control"]
+    assert static_url("mitten.css") in restored.text
 
 
 @pytest.mark.parametrize(

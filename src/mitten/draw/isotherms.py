@@ -30,7 +30,7 @@ def bands(xs: Array, zs: Array, values: Array, scale: Scale, marks: Marks) -> It
             yield element("path", d=path, fill=colour_of((low + high) / 2), fill_rule="evenodd")
 
 
-def hatched(xs: Array, zs: Array, values: Array, above_c: float, scale: Scale) -> Iterator[Markup]:
+def danger_hatching(xs: Array, zs: Array, values: Array, above_c: float, scale: Scale) -> Iterator[Markup]:
     """Hatching over all that is hotter than a danger temperature."""
     highest_c = float(values.max())
     if highest_c > above_c:

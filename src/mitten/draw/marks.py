@@ -45,7 +45,7 @@ class Marks:
             return group(*content)
         troubled = ref.partition(":")[2] in self.troubled
         classes = ["part", *(["chosen"] if ref == self.selected else []), *(["troubled"] if troubled else [])]
-        frame = _grown(box)
+        frame = _grow(box)
         inside = [rect(*frame, "grasp"), *content]
         if ref == self.selected or troubled:
             inside.append(rect(*frame, "part-frame", rx=3))
@@ -67,7 +67,7 @@ class Marks:
         return f"in the section {self.length(x_m)} from the left and {self.length(z_m)} above the floor"
 
 
-def _grown(box: Rect) -> Rect:
+def _grow(box: Rect) -> Rect:
     """At least as large as a finger, around the same middle."""
     x, y, width, height = box
     wide, high = max(width, FINGER), max(height, FINGER)

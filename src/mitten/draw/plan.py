@@ -13,7 +13,7 @@ from mitten.core.physics.arrays import Array
 from mitten.core.physics.reading.climate import Climate
 from mitten.core.physics.reading.fields import SurfaceField
 from mitten.draw.animal import animal_outline
-from mitten.draw.isotherms import bands, hatched, isotherms, path_of
+from mitten.draw.isotherms import bands, danger_hatching, isotherms, path_of
 from mitten.draw.marks import Marks, view
 from mitten.draw.scale import Scale
 from mitten.draw.svg import element, line, rect, text
@@ -37,8 +37,8 @@ def plan(climate: Climate, targets: Targets, scale: Scale, marks: Marks) -> Mark
         "plan",
         scale,
         *bands(*ground, scale, marks),
-        *isotherms(*ground, scale, marks, _taken(design, scale)),
-        *hatched(*ground, targets.danger_contact_c, scale),
+        *isotherms(*ground, scale, marks, _middles_of_sites(design, scale)),
+        *danger_hatching(*ground, targets.danger_contact_c, scale),
         *(_site(climate, site, targets, scale, marks) for site in lowest_first),
         *_patch(climate, targets, scale),
         _animal(climate, scale),
@@ -56,7 +56,7 @@ def _to_the_edges(field: SurfaceField) -> tuple[Array, Array, Array]:
     return xs, ys, np.pad(field.spots_c, 1, mode="edge")
 
 
-def _taken(design: Design, scale: Scale) -> list[tuple[float, float]]:
+def _middles_of_sites(design: Design, scale: Scale) -> list[tuple[float, float]]:
     """Middles of sites, where no isotherm's label should stand."""
     return [(scale.x(site.x_m), scale.y(site.y_m)) for site in design.sites]
 
@@ -70,7 +70,7 @@ def _site(climate: Climate, site: Site, targets: Targets, scale: Scale, marks: M
         f"sites:{site.name}", at, site.name, (x, y, width, depth),
         rect(x, y, width, depth, "plan-ground"),
         *bands(*field, scale, marks),
-        *hatched(*field, targets.danger_contact_c, scale),
+        *danger_hatching(*field, targets.danger_contact_c, scale),
         rect(x, y, width, depth, "plan-site"), from_above=True,
     )  # fmt: skip
 

@@ -11,7 +11,7 @@ from mitten.core.design import Design, Site, Vent
 from mitten.core.physics.arrays import Array
 from mitten.core.physics.reading.climate import Climate
 from mitten.core.physics.reading.fields import ground_at_depth
-from mitten.draw.isotherms import bands, hatched, isotherms
+from mitten.draw.isotherms import bands, danger_hatching, isotherms
 from mitten.draw.marks import Marks, Rect, view
 from mitten.draw.scale import Scale
 from mitten.draw.sources import probe_words, sources, taken_places
@@ -59,7 +59,7 @@ def _air(climate: Climate, targets: Targets | None, scale: Scale, marks: Marks) 
     lines = (
         isotherms(*field, scale, marks, taken_places(climate.design, climate.catalogue, scale)) if marks.labels else ()
     )
-    danger = hatched(*field, targets.danger_air_c, scale) if targets else ()
+    danger = danger_hatching(*field, targets.danger_air_c, scale) if targets else ()
     return group(*bands(*field, scale, marks), *lines, *danger)
 
 
@@ -73,7 +73,7 @@ def _ground(climate: Climate, targets: Targets | None, scale: Scale, marks: Mark
     xs = np.concatenate([[0.0], field.xs_m, [climate.design.enclosure.length_m]])
     values = np.column_stack([values[:, 0], values, values[:, -1]])
     top = line(scale.x(0), scale.y(depth_m), scale.x(scale.length_m), scale.y(depth_m), "ground-line")
-    danger = hatched(xs, depth_m - depths[::-1], values, targets.danger_contact_c, scale) if targets else ()
+    danger = danger_hatching(xs, depth_m - depths[::-1], values, targets.danger_contact_c, scale) if targets else ()
     return group(*bands(xs, depth_m - depths[::-1], values, scale, marks), *danger, top)
 
 

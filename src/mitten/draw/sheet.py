@@ -6,7 +6,7 @@ from markupsafe import Markup
 
 from mitten.core.catalogue import Targets
 from mitten.core.design import Design
-from mitten.core.design.units import LENGTH, METRIC, TEMPERATURE, Units
+from mitten.core.design.units import LENGTH, METRIC, Units
 from mitten.core.physics.reading.climate import Climate
 from mitten.draw.marks import Marks
 from mitten.draw.plan import plan, plan_scale
@@ -61,7 +61,7 @@ def heat_sheet(
         viewBox=f"0 0 {SHEET_WIDTH:g} {height:g}",
         class_="heat-sheet aside" if aside else "heat-sheet",
         role="group",
-        aria_label=_described(climate, units),
+        aria_label=_description(climate, units),
     )
 
 
@@ -71,7 +71,7 @@ def thumbnail(climate: Climate, units: Units = METRIC) -> Markup:
     scale = replace(scale, left=(THUMB[0] - scale.width) / 2)
     return element(
         "svg", section(climate, None, scale, Marks(units, labels=False)), viewBox=f"0 0 {THUMB[0]:g} {THUMB[1]:g}",
-        class_="thumbnail", role="img", aria_label=_described(climate, units),
+        class_="thumbnail", role="img", aria_label=_description(climate, units),
     )  # fmt: skip
 
 
@@ -103,11 +103,9 @@ def _ruler(scale: Scale, y: float, units: Units) -> Markup:
     return group(line(scale.left, y, scale.left + scale.width, y, "ruler"), *marks)
 
 
-def _described(climate: Climate, units: Units) -> str:
-    def said(celsius: float) -> str:
-        return f"{units.degrees(celsius)} {units.unit_of(TEMPERATURE)}"
-
+def _description(climate: Climate, units: Units) -> str:
     air = climate.air
-    sites = "; ".join(f"{name} {said(surface_c)}" for name, surface_c in climate.site_surfaces_c.items())
-    words = f"{climate.design.name}: warm side air {said(air.warm_c)}, cool side air {said(air.cool_c)}"
+    sites = "; ".join(f"{name} {units.say_degrees(surface_c)}" for name, surface_c in climate.site_surfaces_c.items())
+    ends = f"warm side air {units.say_degrees(air.warm_c)}, cool side air {units.say_degrees(air.cool_c)}"
+    words = f"{climate.design.name}: {ends}"
     return f"{words}; {sites}" if sites else words

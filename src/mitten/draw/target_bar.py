@@ -46,7 +46,7 @@ def target_bar(verdict: TargetVerdict, units: Units = METRIC, interval: tuple[fl
         viewBox=f"0 0 {WIDTH:g} {HEIGHT:g}",
         class_="target-bar",
         role="img",
-        aria_label=units.say(_described(verdict, interval)),
+        aria_label=units.say(_description(verdict, interval)),
     )
 
 
@@ -77,7 +77,7 @@ def _whisker(
             yield line(end, middle - 4, end, middle + 4, "whisker")
 
 
-def _described(verdict: TargetVerdict, interval: tuple[float, float] | None) -> str:
+def _description(verdict: TargetVerdict, interval: tuple[float, float] | None) -> str:
     wanted, bearable = (range_words(ends, verdict.unit) for ends in ((verdict.low, verdict.high), borne(verdict)))
     words = f"wanted {wanted}, borne {bearable}, computed {figure_words(verdict)}"
     if interval is None:

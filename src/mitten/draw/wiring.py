@@ -15,7 +15,7 @@ BOX_H = 34.0
 
 
 @dataclass(frozen=True)
-class Wired:
+class WiringLine:
     """One line from the outlet: through a timer where it follows the day, through a control where it has one."""
 
     sources: tuple[tuple[str, float], ...]
@@ -29,32 +29,32 @@ class Wired:
         return sum(watts for _, watts in self.sources)
 
 
-def wired(design: Design, probes: dict[str, str]) -> Iterator[Wired]:
+def wiring_lines(design: Design, probes: dict[str, str]) -> Iterator[WiringLine]:
     """Every line: those of controls first, then what has none; ``probes`` are words by control."""
     for control in design.controls:
         heaters = design.heaters_of(control)
         sources = tuple((heater.name, heater.watts) for heater in heaters)
         timed = control.kind == "timer" or all(heater.on != "always" for heater in heaters)
         if heaters:
-            yield Wired(sources, timed, control, probes.get(control.name, ""))
+            yield WiringLine(sources, timed, control, probes.get(control.name, ""))
     for heater in design.heaters:
         if design.control_of(heater) is None:
-            yield Wired(((heater.name, heater.watts),), heater.on != "always", None)
+            yield WiringLine(((heater.name, heater.watts),), heater.on != "always", None)
     yield from _lights(design)
 
 
-def _lights(design: Design) -> Iterator[Wired]:
+def _lights(design: Design) -> Iterator[WiringLine]:
     """What is lit by day on one timer, and what always is by itself."""
     by_day: list[Light | UvbLamp] = [*design.lights, *(lamp for lamp in design.uvb if lamp.on != "always")]
     always: list[Light | UvbLamp] = [lamp for lamp in design.uvb if lamp.on == "always"]
     for lamps, timed in ((by_day, True), (always, False)):
         if lamps:
-            yield Wired(tuple((lamp.name, lamp.watts) for lamp in lamps), timed, None)
+            yield WiringLine(tuple((lamp.name, lamp.watts) for lamp in lamps), timed, None)
 
 
 def wiring(design: Design, probes: dict[str, str]) -> Markup:
     """The line drawing, and the same in words for those who do not see it."""
-    lines = list(wired(design, probes))
+    lines = list(wiring_lines(design, probes))
     drawn, y, said = [], TOP, []
     for one in lines:
         drawn.append(_line(one, y))
@@ -68,7 +68,7 @@ def wiring(design: Design, probes: dict[str, str]) -> Markup:
     )  # fmt: skip
 
 
-def _line(one: Wired, y: float) -> Markup:
+def _line(one: WiringLine, y: float) -> Markup:
     middle = y + BOX_H / 2
     parts = [_box(OUTLET_X, y, OUTLET_W, "outlet", ""), line(OUTLET_X + OUTLET_W, middle, SOURCE_X, middle, "wire")]
     if one.timed:
@@ -98,7 +98,7 @@ def _box(x: float, y: float, width: float, words: str, under: str) -> Markup:
     return group(*lines)
 
 
-def _words(one: Wired) -> str:
+def _words(one: WiringLine) -> str:
     way = ["an outlet", *(["a timer"] if one.timed else [])]
     if one.control is not None:
         way.append(f"'{one.control.name}'")

@@ -30,7 +30,7 @@ def templates() -> Jinja2Templates:
         lstrip_blocks=True,
     )
     environment.globals["version"] = __version__
-    environment.globals["shipped"] = shipped
+    environment.globals["static_url"] = static_url
     environment.filters["degrees"] = degrees
     environment.filters["plain"] = plain
     environment.filters["segment"] = segment
@@ -50,7 +50,7 @@ class Pages:
 
 
 @cache
-def shipped(name: str) -> str:
+def static_url(name: str) -> str:
     """The address of a file that ships, which changes with what is in it."""
     return f"/static/{name}?v={sha256((STATIC / name).read_bytes()).hexdigest()[:16]}"
 

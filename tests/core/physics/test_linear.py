@@ -5,7 +5,7 @@ from concurrent.futures import ThreadPoolExecutor
 import numpy as np
 import pytest
 
-from mitten.core.physics.linear import factor, inverted, solve_factored
+from mitten.core.physics.linear import factor, invert, solve_factored
 
 
 def test_threads_that_share_factors_do_not_spoil_each_others_solutions() -> None:
@@ -32,7 +32,7 @@ def test_pivots_are_left_as_they_were() -> None:
 def test_an_inverse_undoes_its_matrix_and_a_singular_one_is_refused() -> None:
     matrix = np.random.default_rng(5).normal(size=(30, 30)) + 8 * np.eye(30)
     kept = matrix.copy()
-    np.testing.assert_allclose(inverted(matrix) @ matrix, np.eye(30), atol=1e-12)
+    np.testing.assert_allclose(invert(matrix) @ matrix, np.eye(30), atol=1e-12)
     np.testing.assert_array_equal(matrix, kept)
     with pytest.raises(np.linalg.LinAlgError):
-        inverted(np.ones((4, 4)))
+        invert(np.ones((4, 4)))

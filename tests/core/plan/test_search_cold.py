@@ -17,7 +17,7 @@ from mitten.core.plan.search.screening.probing import day_lights, on_the_mat
 from mitten.core.plan.search.screening.taste import LEAST_DUTY, NEEDLESS, idling
 from mitten.core.plan.search.solving.build import AIR_CONTROL, NIGHT_CONTROL, _clear_of
 from mitten.core.plan.search.solving.finish import idles, night_by_need
-from mitten.core.plan.search.solving.water import MOST_MISTING_ML_M2_DAY, dried, water
+from mitten.core.plan.search.solving.water import MOST_MISTING_ML_M2_DAY, dry_if_too_damp, water
 from mitten.core.plan.search.wants.boxes import changes_of_box
 from mitten.core.plan.search.wants.furnish import furnish
 from tests.catalogue import CATALOGUE
@@ -192,10 +192,10 @@ def test_what_is_too_damp_is_misted_less_and_what_is_not_stays() -> None:
         ground = LOW.substrate.model_copy(update={"misting_ml_day": ml_day})
         return LOW.model_copy(update={"substrate": ground})
 
-    assert dried(misted(0.0), CATALOGUE) == misted(0.0)
-    less = dried(misted(650.0), CATALOGUE)
+    assert dry_if_too_damp(misted(0.0), CATALOGUE) == misted(0.0)
+    less = dry_if_too_damp(misted(650.0), CATALOGUE)
     assert less.substrate.misting_ml_day < 650.0
-    assert dried(less, CATALOGUE) == less
+    assert dry_if_too_damp(less, CATALOGUE) == less
 
 
 def test_water_is_held_in_where_the_animal_wants_it_and_the_room_is_not_hot() -> None:

@@ -253,11 +253,11 @@ class Species(Entry):
         if stage == "adult":
             return self.targets
         young: StageTargets = getattr(self.stages, stage)
-        bearable = self.targets.bearable.model_copy(update=dict(_moved_along(self.targets, young)))
+        bearable = self.targets.bearable.model_copy(update=dict(_move_along(self.targets, young)))
         return self.targets.model_copy(update={**_own_figures(young), "bearable": bearable})
 
 
-def _moved_along(adult: Targets, young: StageTargets) -> Iterator[tuple[str, Span]]:
+def _move_along(adult: Targets, young: StageTargets) -> Iterator[tuple[str, Span]]:
     """What the young bear: their own figure, or as much beside what they want as the adult bears beside it."""
     for key in RANGES:
         own, wanted, grown = getattr(young.bearable, key), getattr(young, key), getattr(adult.bearable, key)

@@ -77,14 +77,14 @@ class Catalogue:
         return content
 
     def __reduce__(self) -> tuple[Callable[[bytes], "Catalogue"], tuple[bytes]]:
-        return _received, (self._pickled,)
+        return _unpickle, (self._pickled,)
 
 
 _SENT: WeakValueDictionary[bytes, Catalogue] = WeakValueDictionary()
 """Catalogues that were sent to other processes or came from them, by what was sent."""
 
 
-def _received(content: bytes) -> Catalogue:
+def _unpickle(content: bytes) -> Catalogue:
     known = _SENT.get(content)
     if known is None:
         known = _SENT[content] = _catalogue(pickle.loads(content))  # noqa: S301, from our own processes

@@ -40,7 +40,7 @@ def _set_axes(data: Data, collection: str, place: Data, to: Coordinates) -> None
     vent = collection == "vents"
     for axis, wanted in to.items():
         if axis == "z_m" or not vent:
-            place[axis] = _snapped(wanted, ground_of(data) if axis == "z_m" and not vent else 0.0)
+            place[axis] = _snap(wanted, ground_of(data) if axis == "z_m" and not vent else 0.0)
 
 
 def mats_follow(data: Data, catalogue: Catalogue, site: Data, before: Site) -> None:
@@ -88,7 +88,7 @@ def _in_any(data: Data, site: Data, others: Sequence[Data]) -> bool:
     return any(overlap(one, Site.model_validate(other), ground_m) for other in others)
 
 
-def _snapped(value_m: float, base_m: float) -> float:
+def _snap(value_m: float, base_m: float) -> float:
     """To whole centimetres above a base."""
     return round(base_m + round((value_m - base_m) / SNAP_M) * SNAP_M, 4)
 

@@ -11,14 +11,14 @@ FIRST, LAST = "\u2063", "\u2064"
 _BRACES = re.compile(r"\{([^{}]+)\}")
 
 
-def marked(text: str) -> str:
+def mark_amount(text: str) -> str:
     """An amount with its unit, as part of a sentence."""
     return f"{FIRST}{text}{LAST}"
 
 
 def with_marks(text: str) -> str:
     """A text of a table, whose amounts stand in braces: ``glass tank {60 × 45 × 45 cm}``."""
-    return _BRACES.sub(lambda found: marked(found[1]), text)
+    return _BRACES.sub(lambda found: mark_amount(found[1]), text)
 
 
 def around_amount(text: str) -> tuple[str, str]:
@@ -43,7 +43,7 @@ Numbers = float | tuple[float, ...]
 def _of(unit: str) -> Callable[..., str]:
     def amount(numbers: Numbers, decimals: int | None = None, joined: str = "to") -> str:
         many = numbers if isinstance(numbers, tuple) else (numbers,)
-        return marked(f" {joined} ".join(_written(one, decimals) for one in many) + f" {unit}")
+        return mark_amount(f" {joined} ".join(_written(one, decimals) for one in many) + f" {unit}")
 
     amount.__doc__ = f"One or more numbers of {unit}, a word between them; without needless decimals, or with so many."
     return amount
@@ -68,7 +68,7 @@ MARKED = frozenset({"°C", "K", "cm", "mm", "ml", "l", "l/s", "g"})
 def amount(numbers: str, unit: str) -> str:
     """Numbers that are written already, with their unit; marked where another system of units writes them otherwise."""
     written = f"{numbers} {unit}".rstrip()
-    return marked(written) if unit in MARKED else written
+    return mark_amount(written) if unit in MARKED else written
 
 
 def length(metres: Numbers, joined: str = "to") -> str:

@@ -193,7 +193,7 @@ _WRITTEN = {MONTH_DAY: "a day, month-day, such as 11-15", CLOCK_TIME: "a time su
 def _sentence(detail: ErrorDetails) -> str:
     if detail["type"] == "string_pattern_mismatch":
         what = _WRITTEN.get(detail["ctx"]["pattern"], "a catalogue name such as 'halogen-flood'")
-        return f"must be {what}, not {_shown(detail['input'])}."
+        return f"must be {what}, not {_as_written(detail['input'])}."
     if detail["type"] == "value_error":
         return str(detail["ctx"]["error"])
     if detail["type"] == "too_long" and isinstance(detail["input"], str):
@@ -201,9 +201,9 @@ def _sentence(detail: ErrorDetails) -> str:
     template = _SENTENCES.get(detail["type"])
     if template is None:
         return detail["msg"].rstrip(".") + "."
-    return template.format(shown=_shown(detail["input"]), **detail.get("ctx", {}))
+    return template.format(shown=_as_written(detail["input"]), **detail.get("ctx", {}))
 
 
-def _shown(value: object) -> str:
+def _as_written(value: object) -> str:
     text = f"{value:g}" if isinstance(value, float) else json.dumps(value, ensure_ascii=False, default=str)
     return text if len(text) <= 40 else text[:39] + "…"

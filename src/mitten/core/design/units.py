@@ -104,7 +104,7 @@ class Units:
     def show(self, quantity: Quantity, stored: float) -> str:
         """A stored number as it is shown, without its unit and without needless decimals."""
         text = f"{self.convert(quantity, stored):.{quantity.shown_in(self.system).decimals}f}"
-        return _trimmed(text)
+        return _trim(text)
 
     def say_with_unit(self, quantity: Quantity, stored: float) -> str:
         """A stored number as it is shown, with its unit."""
@@ -118,6 +118,10 @@ class Units:
         """
         shown = self.convert(TEMPERATURE, round(celsius, decimals) if decimals else celsius)
         return f"{round(shown, decimals) + 0.0:.{decimals}f}"
+
+    def say_degrees(self, celsius: float, decimals: int = 1) -> str:
+        """The same with its unit."""
+        return f"{self.degrees(celsius, decimals)} {self.unit_of(TEMPERATURE)}"
 
     def read(self, quantity: Quantity, typed: str) -> float:
         """What was typed, as the number that is stored; without a unit it is in the one that is shown.
@@ -145,19 +149,19 @@ class Units:
         word = unit.strip().rstrip(".")
         if word == self.unit_of(quantity) or (word in ("°", "deg") and quantity in (TEMPERATURE, TEMPERATURE_STEP)):
             return self._of_shown(quantity, _number(number))
-        return _tidy(_converted(_number(number), word, quantity, text))
+        return _tidy(_convert(_number(number), word, quantity, text))
 
     def say(self, sentence: str) -> str:
         """A sentence with its amounts, and nothing but them, in the keeper's units; without their marks."""
-        return plain(sentence if self.system == "metric" else _AMOUNT.sub(self._resaid, sentence))
+        return plain(sentence if self.system == "metric" else _AMOUNT.sub(self._say_amount, sentence))
 
-    def _resaid(self, match: "re.Match[str]") -> str:
+    def _say_amount(self, match: "re.Match[str]") -> str:
         quantity = _AMOUNT_QUANTITIES[match.group(2)]
         shown = quantity.shown_in(self.system)
 
         def again(number: "re.Match[str]") -> str:
             decimals = max(shown.decimals if quantity is not TEMPERATURE else 0, _decimals_of(number.group(0)))
-            return _trimmed(f"{float(number.group(0)) * shown.factor + shown.offset:.{decimals}f}")
+            return _trim(f"{float(number.group(0)) * shown.factor + shown.offset:.{decimals}f}")
 
         return f"{_PLAIN_NUMBER.sub(again, match.group(1))} {shown.unit}"
 
@@ -177,7 +181,7 @@ def _decimals_of(number: str) -> int:
     return len(number.partition(".")[2])
 
 
-def _trimmed(text: str) -> str:
+def _trim(text: str) -> str:
     text = text.rstrip("0").rstrip(".") if "." in text else text
     return "0" if text == "-0" else text
 
@@ -233,7 +237,7 @@ def _number(text: str) -> float:
     return sign * total
 
 
-def _converted(number: float, word: str, quantity: Quantity, text: str) -> float:
+def _convert(number: float, word: str, quantity: Quantity, text: str) -> float:
     """A number in a unit that was typed, in the unit that is stored."""
     if not _UNIT_WORD.fullmatch(word):
         raise BadQuantityError(f"'{_short(text)}' is not a number with a unit that fits here.")

@@ -28,9 +28,9 @@ def monthly_rooms(room: Room) -> tuple[RoomSeason, ...]:
 def _between(room: Room, summer: float) -> RoomSeason:
     """The room at a share of the way from winter to summer."""
 
-    def mixed(cold_c: float, warm_c: float) -> float:
+    def mix(cold_c: float, warm_c: float) -> float:
         return round(cold_c + summer * (warm_c - cold_c), 1)
 
     return RoomSeason(
-        day_c=mixed(room.winter.day_c, room.summer.day_c), night_c=mixed(room.winter.night_c, room.summer.night_c)
+        day_c=mix(room.winter.day_c, room.summer.day_c), night_c=mix(room.winter.night_c, room.summer.night_c)
     )

@@ -76,7 +76,7 @@ class Assessment:
         if self.stops:
             return f"Dangerous. {self.stops[0].title}."
         if self.unsolved:
-            return f"{_listed([condition.label for condition in self.unsolved])} could not be worked out."
+            return f"{_list_words([condition.label for condition in self.unsolved])} could not be worked out."
         if self.missed:
             return " ".join(_missed_sentence(verdict) for verdict in self.missed[:2])
         if self.alone is not None:
@@ -217,7 +217,7 @@ def _untold(condition: Condition, why: str) -> Finding:
     )
 
 
-def _listed(words: Sequence[str]) -> str:
+def _list_words(words: Sequence[str]) -> str:
     *first, last = words
     within = [word if n == 0 else word[:1].lower() + word[1:] for n, word in enumerate([*first, last])]
     return within[0] if not first else f"{', '.join(within[:-1])} and {within[-1]}"

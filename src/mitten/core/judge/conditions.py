@@ -52,7 +52,7 @@ class Condition:
     @property
     def label(self) -> str:
         """In words: ``Winter day``."""
-        return self._named("") if self._is_explicit else self._base.replace("-", " ").capitalize() + self._failures
+        return self._room_name("") if self._is_explicit else self._base.replace("-", " ").capitalize() + self._failures
 
     @property
     def within(self) -> str:
@@ -64,7 +64,7 @@ class Condition:
         """When that is: ``on a winter day``, ``in a room at 25 °C by night``."""
         if not self._is_explicit:
             return f"on a {self.within}"
-        room = self._named(" by day" if self.day else " by night")
+        room = self._room_name(" by day" if self.day else " by night")
         return f"in a {room[:1].lower()}{room[1:]}"
 
     @property
@@ -76,7 +76,7 @@ class Condition:
         """Whether it is a room of that many degrees, and none that has a name."""
         return self._base not in NAMED
 
-    def _named(self, time: str) -> str:
+    def _room_name(self, time: str) -> str:
         return f"Room at {celsius(self.room_c)}{time}{self._failures}"
 
     @property
@@ -137,10 +137,10 @@ def _room_c(room: Room, day: bool) -> tuple[float, float]:
 def humidities(room: Room) -> tuple[float, float]:
     """Relative humidity (0-1) of the room in winter and in summer: as a home usually has it where none is given."""
 
-    def given(season: RoomSeason, usual_rh: float) -> float:
+    def humidity_of(season: RoomSeason, usual_rh: float) -> float:
         return usual_rh if season.rh is None else season.rh
 
-    return given(room.winter, USUAL_WINTER_RH), given(room.summer, USUAL_SUMMER_RH)
+    return humidity_of(room.winter, USUAL_WINTER_RH), humidity_of(room.summer, USUAL_SUMMER_RH)
 
 
 def _explicit_room(design: Design, base: str) -> tuple[float, bool, float, float]:

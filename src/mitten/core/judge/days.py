@@ -77,9 +77,9 @@ def read_failure(design: Design, text: str) -> Failure:
     """
     kind, _, name = text.partition(":")
     if kind not in FAILURES:
-        raise _refused(f"'{text}' is no failure; use one of {', '.join(FAILURES)}.")
+        raise _refusal(f"'{text}' is no failure; use one of {', '.join(FAILURES)}.")
     if why := _why_not(design, kind, name):
-        raise _refused(why)
+        raise _refusal(why)
     return Failure(kind, name)
 
 
@@ -113,7 +113,7 @@ def failures_of(design: Design, season: str) -> tuple[Failure, ...]:
     return (*found, Failure("heat-wave"))
 
 
-def _refused(sentence: str) -> BadDesignError:
+def _refusal(sentence: str) -> BadDesignError:
     return BadDesignError([Fault("--fault", sentence)])
 
 

@@ -60,7 +60,7 @@ class Case:
         """The climates by day."""
         return {condition: climate for condition, climate in self.climates.items() if condition.day}
 
-    def named(self, name: str) -> Climate:
+    def climate_in(self, name: str) -> Climate:
         """The climate of one of the seasonal conditions, or the nearest to it that could be worked out."""
         return climate_like(self.climates, name)
 

@@ -102,7 +102,7 @@ AIR_AND_BODY = (
 BY_SURFACE = _Judged("basking_surface_c", "Basking surface", "day", lambda c: c.basking.surface_c, "basking.surface_c")
 
 
-def judged_for(design: Design, targets: Targets) -> Iterator[_Judged]:
+def figures_to_judge(design: Design, targets: Targets) -> Iterator[_Judged]:
     """What is judged: the surface, or the irradiance where the keeper decides by it, and the rest."""
     if design.decide_by == "surface":
         yield BY_SURFACE
@@ -134,7 +134,7 @@ def judge_targets(
     worked out, what is judged by it is left out.
     """
     times = {"always", *("day" if condition.day else "night" for condition in climates)}
-    judged_here = (one for one in judged_for(design, targets) if one.when in times)
+    judged_here = (one for one in figures_to_judge(design, targets) if one.when in times)
     climatic = tuple(_verdict(judged, design, climates, targets, catalogue) for judged in judged_here)
     return (*climatic, _day_length(design, next(iter(climates)), targets))
 
@@ -151,7 +151,7 @@ def _day_length(design: Design, condition: Condition, targets: Targets) -> Targe
 def judge_in(design: Design, condition: Condition, climate: Climate, targets: Targets) -> tuple[TargetVerdict, ...]:
     """The targets that are judged in one condition, in that condition alone."""
     times = ("always", "day" if condition.day else "night")
-    judged = (one for one in judged_for(design, targets) if one.when in times)
+    judged = (one for one in figures_to_judge(design, targets) if one.when in times)
     return tuple(_verdict(one, design, {condition: climate}, targets, climate.catalogue) for one in judged)
 
 

@@ -215,7 +215,7 @@ def setpoints_for(
     Raises:
         NotSettledError, NotRegulatedError: as ``solve_climate``.
     """
-    return readings_of(aimed_at(design, catalogue, situation, wanted, start, fineness, guess), wanted)
+    return readings_of(solve_aimed_at(design, catalogue, situation, wanted, start, fineness, guess), wanted)
 
 
 def readings_of(aimed: Climate, controls: Container[str]) -> dict[str, Regulated]:
@@ -227,7 +227,7 @@ def readings_of(aimed: Climate, controls: Container[str]) -> dict[str, Regulated
     }
 
 
-def aimed_at(
+def solve_aimed_at(
     design: Design, catalogue: Catalogue, situation: Situation, wanted: Mapping[str, tuple[Figure, float]],
     start: Climate | None = None, fineness: float = 1.0, guess: Mapping[str, float] = MappingProxyType({}),
 ) -> Climate:  # fmt: skip
@@ -238,14 +238,17 @@ def aimed_at(
         NotSettledError, NotRegulatedError: as ``solve_climate``.
     """
     solver = _Solver(design, catalogue, situation, fineness)
-    loops = [_aimed(solver, loop, *wanted[loop.control]) if loop.control in wanted else loop for loop in solver.loops()]
+    loops = [
+        _loop_aimed_at(solver, loop, *wanted[loop.control]) if loop.control in wanted else loop
+        for loop in solver.loops()
+    ]
     known = {} if start is None else {name: item.duty for name, item in start.controls.items()}
     begun = None if start is None else _steady_of(start)
     steady, duties, found = regulate(Plant(solver.solve, solver.near), loops, {**known, **guess}, begun)
     return solver.climate(steady, {name: replace(one, duty=duties[name]) for name, one in found.items()})
 
 
-def _aimed(solver: _Solver, loop: Loop, figure: Figure, target_c: float) -> Loop:
+def _loop_aimed_at(solver: _Solver, loop: Loop, figure: Figure, target_c: float) -> Loop:
     """A control's loop as if its probe read a figure of the climate."""
 
     def reading(state: State) -> float:

@@ -20,8 +20,8 @@ def over_materials(design: Design, catalogue: Catalogue) -> dict[str, Design]:
         for one in data["sites"]:
             if site and one["name"] == site.name:
                 one["material"] = material
-        _put(found, f"over {catalogue.site_materials[material].label}", data, catalogue)
-    _put(found, f"over {catalogue.grounds[GROUND].label}", _on_the_ground(design, catalogue), catalogue)
+        _add_if_it_fits(found, f"over {catalogue.site_materials[material].label}", data, catalogue)
+    _add_if_it_fits(found, f"over {catalogue.grounds[GROUND].label}", _on_the_ground(design, catalogue), catalogue)
     return found
 
 
@@ -46,7 +46,7 @@ def _on_the_ground(design: Design, catalogue: Catalogue) -> Data:
     return data
 
 
-def _put(found: dict[str, Design], name: str, data: Data, catalogue: Catalogue) -> None:
+def _add_if_it_fits(found: dict[str, Design], name: str, data: Data, catalogue: Catalogue) -> None:
     """Add a design that fits; one that does not is no alternative."""
     try:
         found[name] = read_data(data, catalogue)

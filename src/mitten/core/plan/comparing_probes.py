@@ -16,7 +16,7 @@ from mitten.core.physics.balance.steady import UnsolvedError
 from mitten.core.physics.reading.climate import Climate
 from mitten.core.physics.reading.probes import probe_c
 from mitten.core.physics.reading.sensors import sensor_of
-from mitten.core.physics.solving import aimed_at, solve_climate
+from mitten.core.physics.solving import solve_aimed_at, solve_climate
 from mitten.core.plan.probe_places import ProbePlace, place_of, probe_places
 from mitten.core.plan.setpoints import HALF_DEGREES
 
@@ -100,7 +100,7 @@ class ProbeTrials:
         """A winter day on which the basking place is at its target."""
         known = self.assessment.climate("winter-day")
         wanted = {self.control.name: (lambda now: now.basking.surface_c, self.target_c)}
-        return aimed_at(self.design, known.catalogue, known.situation, wanted, known)
+        return solve_aimed_at(self.design, known.catalogue, known.situation, wanted, known)
 
     @cached_property
     def through(self) -> Through:

@@ -235,11 +235,11 @@ def done_about_cold(through: Through, key: str) -> Through:
         wrapped = tuple((face, film) for face in FACES if face != "floor")
         day, night = replace(day, wrapped=wrapped), replace(night, wrapped=wrapped)
     if key in ("cover", "everything"):
-        design, catalogue = _covered(design, catalogue)
+        design, catalogue = _with_cover(design, catalogue)
     return replace(through, moving=make_ready(design, catalogue, day, night))
 
 
-def _covered(design: Design, catalogue: Catalogue) -> tuple[Design, Catalogue]:
+def _with_cover(design: Design, catalogue: Catalogue) -> tuple[Design, Catalogue]:
     """The vents shut and a cloth over the mesh; an open top stays open."""
     box = design.enclosure
     if box.lid_mesh is not None:

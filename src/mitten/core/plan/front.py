@@ -174,11 +174,11 @@ def _in_another_room(
     for _ in range(ROOM_TRIES):
         limit_c = round((limit_c + towards * (left.beyond_k + SPARE_K)) * HALF_DEGREES) / HALF_DEGREES
 
-        def kept(minute: float, limit_c: float = limit_c) -> float:
+        def held_room(minute: float, limit_c: float = limit_c) -> float:
             return pick(usual(minute), limit_c)
 
         words = f"{'Heat the room to' if worst.is_cold else 'Keep the room below'} {celsius(limit_c)} until then"
-        now = left_with(replace(through, happening=replace(through.happening, room_c=kept)))
+        now = left_with(replace(through, happening=replace(through.happening, room_c=held_room)))
         if now is None:
             return words, None
         if best is None or now.beyond_k < best[1].beyond_k:

@@ -81,7 +81,7 @@ def _first_that_works(assessment: Assessment, cover: Cover, way: _Way) -> Fix | 
             design = apply_change(assessment.design, assessment.catalogue, change.kind, change.name, change.value)
             if _nearly_right(design, assessment.catalogue, cover):
                 after = assess(design, assessment.catalogue, assessment.climates)
-                covered = _covered(after, cover)
+                covered = _temperature_under_cover(after, cover)
                 if covered is not None and spoils_nothing(assessment, after):
                     return Fix(change, covered)
         except (BadDesignError, UnsolvedError):
@@ -106,7 +106,7 @@ def _nearly_right(design: Design, catalogue: Catalogue, cover: Cover) -> bool:
     return any(cover.low_c - UNSURE_K <= at <= cover.high_c + UNSURE_K for at in hide_temperatures(climate).values())
 
 
-def _covered(after: Assessment, cover: Cover) -> float | None:
+def _temperature_under_cover(after: Assessment, cover: Cover) -> float | None:
     """The temperature of the hide that then is in the band; None where there still is none."""
     now = next(one for one in cover_by_temperature(after.climate(JUDGED_IN), after.targets) if one.band == cover.band)
     return None if now.hide is None else hide_temperatures(after.climate(JUDGED_IN))[now.hide]

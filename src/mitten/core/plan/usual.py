@@ -50,7 +50,7 @@ def height_inside_m(design: Design) -> float:
     return max(design.enclosure.height_m - UNDER_THE_LID_M, design.substrate.depth_m + LEAST_LAMP_HEIGHT_M)
 
 
-def settled_in(design: Design, catalogue: Catalogue, before: Heater | None, kind_name: str) -> dict[str, Any]:
+def usual_heater_data(design: Design, catalogue: Catalogue, before: Heater | None, kind_name: str) -> dict[str, Any]:
     """A heater's data for its kind: place, size and height as usual, the rest as it was before."""
     kind = catalogue.sources[kind_name]
     watts, x_m, y_m, on = _as_before(before) if before else _usual(design, kind)
@@ -102,7 +102,9 @@ def usual_control(kind: SourceKind, load_w: float, catalogue: Catalogue) -> str:
 def new_heater(design: Design, catalogue: Catalogue, kind_name: str) -> dict[str, Any]:
     """A new source where a keeper would put it, a lamp in a fixture that bears it and, inside, has a guard."""
     kind = catalogue.sources[kind_name]
-    part = {key: value for key, value in settled_in(design, catalogue, None, kind_name).items() if value is not None}
+    part = {
+        key: value for key, value in usual_heater_data(design, catalogue, None, kind_name).items() if value is not None
+    }
     if not kind.needs_fixture:
         return part
     fixture = usual_fixture(kind, part["above_mesh"], catalogue)

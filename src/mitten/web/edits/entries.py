@@ -233,7 +233,7 @@ def fault_sentences(
             continue
         path = ".".join(steps)
         # Of several figures of one field the first that is refused is told.
-        found.setdefault(path, _said(fault["type"], said, leaves.get(path), units))
+        found.setdefault(path, _refusal_words(fault["type"], said, leaves.get(path), units))
     return found
 
 
@@ -250,7 +250,7 @@ SAID = {
 }
 
 
-def _said(kind: str, context: Mapping[str, Any], leaf: Leaf | None, units: Units) -> str:
+def _refusal_words(kind: str, context: Mapping[str, Any], leaf: Leaf | None, units: Units) -> str:
     """One refusal as a sentence."""
     if kind == "value_error":
         return capital(str(context["error"]))

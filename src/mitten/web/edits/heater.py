@@ -7,7 +7,7 @@ from mitten.core.catalogue.moving import keep_part_inside
 from mitten.core.design import Design, Heater
 from mitten.core.design.editing import Data
 from mitten.core.judge import fixture_rating_w
-from mitten.core.plan.usual import height_inside_m, settled_in
+from mitten.core.plan.usual import height_inside_m, usual_heater_data
 from mitten.web.edits.control import add_control, without_idle_controls
 from mitten.web.edits.fields import EditError, Typed
 from mitten.web.edits.part_specs import NEW_CONTROL
@@ -19,7 +19,7 @@ def settle_heater(design: Design, catalogue: Catalogue, data: Data, heater: Data
     """Bring a heater whose fields were changed to where its kind and place can be; ``heater`` lies in ``data``."""
     kinds = catalogue.sources
     if heater["kind"] in kinds and kinds[heater["kind"]].family != kinds[before.kind].family:
-        for key, value in settled_in(design, catalogue, before, heater["kind"]).items():
+        for key, value in usual_heater_data(design, catalogue, before, heater["kind"]).items():
             heater.pop(key, None) if value is None else heater.update({key: value})
     else:
         _settle_place(design, catalogue, heater, before)

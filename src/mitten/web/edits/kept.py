@@ -17,11 +17,11 @@ from mitten.web.edits.target_specs import BEARABLE, DANGERS, RANGES, target_quan
 
 def really_typed(seen: Design, form: str, typed: Typed, units: Units, catalogue: Catalogue) -> dict[str, str]:
     """The fields of a form that differ from the design that its page had shown; none of a form that is not known."""
-    shown = _shown(seen, catalogue, form, units)
+    shown = _shown_values(seen, catalogue, form, units)
     return {key: text for key, text in typed.items() if key in shown and text.strip() != shown[key]}
 
 
-def _shown(design: Design, catalogue: Catalogue, form: str, units: Units) -> Mapping[str, str]:
+def _shown_values(design: Design, catalogue: Catalogue, form: str, units: Units) -> Mapping[str, str]:
     """What a page shows in every field of a form."""
     if form == "targets":
         return dict(_shown_targets(design, catalogue, units))

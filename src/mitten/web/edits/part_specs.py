@@ -93,7 +93,7 @@ def options_of(words: dict[str, str]) -> list[Option]:
     return [Option(key, label) for key, label in words.items()]
 
 
-def labelled(table: str, catalogue: Catalogue) -> list[Option]:
+def options_of_table(table: str, catalogue: Catalogue) -> list[Option]:
     """A table of the catalogue as options, by label."""
     return [Option(key, entry.label) for key, entry in getattr(catalogue, table).items()]
 
@@ -126,13 +126,13 @@ def _hanging(design: Design, above_mesh: bool) -> Iterator[Spec]:
 def _heater(design: Design, catalogue: Catalogue, heater: Heater, typed_kind: str | None) -> Iterator[Spec]:
     kind = catalogue.sources[heater.kind]
     chosen = catalogue.sources.get(typed_kind or heater.kind, kind)
-    yield Spec("kind", "Source", "choice", options=labelled("sources", catalogue))
+    yield Spec("kind", "Source", "choice", options=options_of_table("sources", catalogue))
     yield Spec("watts", "Power", "number", WATTS, options=_watts(chosen.watts_sold, f"{heater.watts:g}"))
     if kind.family != "rock" or heater.site is None:
         yield from _across(design)
     if kind.family == "lamp":
         yield from _hanging(design, heater.above_mesh)
-    yield from _placed(design, heater, kind)
+    yield from _place_specs(design, heater, kind)
     yield Spec("on", "Runs", "choice", options=ON_WORDS)
     yield Spec("control", "Regulated", "choice", optional=True, options=_controls(design, catalogue))
     if kind.needs_fixture:
@@ -154,7 +154,7 @@ def _controls(design: Design, catalogue: Catalogue) -> list[Option]:
     return [Option("", "by nothing"), *own, *new]
 
 
-def _placed(design: Design, heater: Heater, kind: SourceKind) -> Iterator[Spec]:
+def _place_specs(design: Design, heater: Heater, kind: SourceKind) -> Iterator[Spec]:
     """Where a panel, mat, tape, cable or rock lies, and how large it is."""
     if kind.family == "contact":
         options = [Option(place, PLACE_WORDS[place]) for place in kind.places]
@@ -174,7 +174,7 @@ def _placed(design: Design, heater: Heater, kind: SourceKind) -> Iterator[Spec]:
 
 
 def _fixture(catalogue: Catalogue) -> Iterator[Spec]:
-    yield Spec("fixture.kind", "Fixture", "choice", options=labelled("fixtures", catalogue), rare=True)
+    yield Spec("fixture.kind", "Fixture", "choice", options=options_of_table("fixtures", catalogue), rare=True)
     yield Spec("fixture.max_watts", "Rated for", "number", WATTS, limits=noun_limits(Fixture, "max_watts"),
                optional=True, rare=True, placeholder="as usual")  # fmt: skip
     sockets = [Option("ceramic", "ceramic"), Option("plastic", "plastic")]
@@ -238,7 +238,7 @@ def _light(design: Design, light: Light) -> Iterator[Spec]:
 
 def _uvb(design: Design, catalogue: Catalogue, lamp: UvbLamp) -> Iterator[Spec]:
     kind = catalogue.uvb[lamp.lamp]
-    yield Spec("lamp", "Kind", "choice", options=labelled("uvb", catalogue))
+    yield Spec("lamp", "Kind", "choice", options=options_of_table("uvb", catalogue))
     yield Spec("watts", "Power", "number", WATTS, options=_watts(kind.watts_sold, f"{lamp.watts:g}"))
     yield from _across(design, rare_y=False)
     yield from _hanging(design, lamp.above_mesh)
@@ -255,7 +255,7 @@ def _uvb(design: Design, catalogue: Catalogue, lamp: UvbLamp) -> Iterator[Spec]:
 def _site(design: Design, catalogue: Catalogue, site: Site) -> Iterator[Spec]:
     box, ground_m = design.enclosure, design.substrate.depth_m
     yield Spec("role", "It is a", "choice", options=options_of(ROLE_WORDS))
-    yield Spec("material", "Made of", "choice", options=labelled("site_materials", catalogue))
+    yield Spec("material", "Made of", "choice", options=options_of_table("site_materials", catalogue))
     yield Spec("x_m", "Middle from left", "slider", LENGTH, limits=(0.0, box.length_m))
     yield Spec("y_m", "Middle from front", "slider", LENGTH, limits=(0.0, box.depth_m))
     yield Spec("z_m", "Underside above ground", "number", LENGTH, limits=(0.0, box.height_m), ground_m=ground_m,

@@ -66,11 +66,11 @@ def add_part(design: Design, catalogue: Catalogue, what: str) -> tuple[Design, P
         EditError: the kind is unknown, or has nowhere to go.
     """
     data = data_of(design)
-    ref = _added(design, catalogue, data, what)
+    ref = _add(design, catalogue, data, what)
     return read_edited("add", data, {}, METRIC, catalogue, before=design), ref
 
 
-def _added(design: Design, catalogue: Catalogue, data: Data, what: str) -> PartRef:
+def _add(design: Design, catalogue: Catalogue, data: Data, what: str) -> PartRef:
     shining = {part.name for part in design.powered}
     if what in catalogue.sources:
         ref = _append(

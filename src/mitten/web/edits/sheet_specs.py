@@ -29,7 +29,7 @@ from mitten.core.design.units import (
 )
 from mitten.core.design.year import MONTH_NAMES
 from mitten.web.edits.fields import NO, YES, Option, Spec, noun_limits
-from mitten.web.edits.part_specs import FACE_WORDS, labelled, options_of
+from mitten.web.edits.part_specs import FACE_WORDS, options_of, options_of_table
 
 STAGE_WORDS = {"hatchling": "hatchling", "juvenile": "juvenile", "adult": "adult"}
 APPROACH_WORDS = {
@@ -148,7 +148,7 @@ def panel_specs(_: Design, catalogue: Catalogue) -> Iterator[Spec]:
             f"{path}.material",
             f"{FACE_WORDS[face].capitalize()}, material",
             "choice",
-            options=labelled("panels", catalogue),
+            options=options_of_table("panels", catalogue),
         )
         yield Spec(f"{path}.thickness_mm", f"{FACE_WORDS[face].capitalize()}, thickness", "number", THICKNESS,
                    limits=noun_limits(Panel, "thickness_mm"))  # fmt: skip
@@ -171,7 +171,7 @@ def lid_specs(design: Design, catalogue: Catalogue) -> Iterator[Spec]:
     kind = lid_kind(design)
     yield Spec("lid", "Lid", "choice", options=options_of(LID_WORDS), usual=kind)
     if kind in ("mesh", "part-mesh"):
-        yield Spec("enclosure.lid_mesh.mesh", "Mesh", "choice", options=labelled("meshes", catalogue))
+        yield Spec("enclosure.lid_mesh.mesh", "Mesh", "choice", options=options_of_table("meshes", catalogue))
     if kind == "part-mesh":
         box = design.enclosure
         for key, label, limit_m in (
@@ -196,7 +196,7 @@ def ground_specs(design: Design, catalogue: Catalogue) -> Iterator[Spec]:
 def _layer(
     path: str, words: str, noun: type[Substrate] | type[SubstrateLayer], usual: str, catalogue: Catalogue
 ) -> Iterator[Spec]:
-    yield Spec(f"{path}.material", words, "choice", options=labelled("grounds", catalogue))
+    yield Spec(f"{path}.material", words, "choice", options=options_of_table("grounds", catalogue))
     yield Spec(f"{path}.depth_mm", f"{words}, depth", "number", THICKNESS, limits=noun_limits(noun, "depth_mm"))
     yield Spec(f"{path}.moisture", f"{words}, is", "choice", options=options_of(MOISTURE_WORDS), usual=usual)
 

@@ -36,7 +36,7 @@ def _changes(before: Design, after: Design, catalogue: Catalogue) -> Iterator[st
 
 def _parts(before: Design, after: Design, old: Data, new: Data, catalogue: Catalogue) -> Iterator[str]:
     was, now = list(parts_of(before)), list(parts_of(after))
-    renamed = _renamed(was, now)
+    renamed = _new_names(was, now)
     yield from (f"{ref.name} is now called {name}" for ref, name in renamed.items())
     for ref in now:
         if ref in was:
@@ -47,7 +47,7 @@ def _parts(before: Design, after: Design, old: Data, new: Data, catalogue: Catal
     yield from (f"{ref.name} removed" for ref in was if ref not in now and ref not in renamed)
 
 
-def _renamed(was: list[PartRef], now: list[PartRef]) -> dict[PartRef, str]:
+def _new_names(was: list[PartRef], now: list[PartRef]) -> dict[PartRef, str]:
     """One part gone and one come in the same collection, as many as before: it has another name."""
     gone, come = [ref for ref in was if ref not in now], [ref for ref in now if ref not in was]
     if len(gone) == len(come) == 1 and gone[0].collection == come[0].collection:

@@ -29,7 +29,7 @@ def begin(
     """Begin to work out every failure of every season, the one that is shown first; or go on where it was stopped."""
     design = services.shelf.open(enclosure_id).design
     if season not in SEASONS:
-        return _refused(request, services, season)
+        return _refusal(request, services, season)
     undertaking = services.undertakings.of(
         (enclosure_id, "failures"), design, lambda: _steps(services, design, season), goes_on=True
     )
@@ -43,7 +43,7 @@ def show_failures(
     """What is known so far, the worst first."""
     design = services.shelf.open(enclosure_id).design
     if season not in SEASONS:
-        return _refused(request, services, season)
+        return _refusal(request, services, season)
     undertaking = services.undertakings.known((enclosure_id, "failures"), design)
     return _answer(request, services, enclosure_id, undertaking, season, units)
 
@@ -64,7 +64,7 @@ def _steps(services: Services, design: Design, first: str) -> Sequence[Step]:
     ]
 
 
-def _refused(request: Request, services: Services, season: str) -> Response:
+def _refusal(request: Request, services: Services, season: str) -> Response:
     context = {"season": "", "path": "", "fault": f"'{season[:12]}' is no season.", "view": None, "work": None}
     return services.pages.answer(request, "_failures.html", context, 422)
 

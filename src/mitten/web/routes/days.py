@@ -44,10 +44,10 @@ def read_room(text: str, units: Units) -> Room:
     # Where semicolons stand between them, a comma is a decimal one.
     words = [word.strip() for word in text.split(";" if ";" in text else ",") if word.strip()]
     if len(words) > MOST_HOURS:
-        raise _refused(f"Give {FEWEST_HOURS} to {MOST_HOURS} temperatures from midnight on; these are {len(words)}.")
+        raise _refusal(f"Give {FEWEST_HOURS} to {MOST_HOURS} temperatures from midnight on; these are {len(words)}.")
     found = tuple(_room_c(word, units) for word in words)
     if found and len(found) < FEWEST_HOURS:
-        raise _refused(f"Give {FEWEST_HOURS} to {MOST_HOURS} temperatures from midnight on; this is one.")
+        raise _refusal(f"Give {FEWEST_HOURS} to {MOST_HOURS} temperatures from midnight on; this is one.")
     return found
 
 
@@ -55,13 +55,13 @@ def _room_c(word: str, units: Units) -> float:
     try:
         room_c = units.read(TEMPERATURE, word)
     except BadQuantityError as error:
-        raise _refused(str(error)) from error
+        raise _refusal(str(error)) from error
     if not ROOM_LIMITS_C[0] <= room_c <= ROOM_LIMITS_C[1]:
-        raise _refused(f"A room of {celsius(room_c)} is outside {celsius(ROOM_LIMITS_C)}.")
+        raise _refusal(f"A room of {celsius(room_c)} is outside {celsius(ROOM_LIMITS_C)}.")
     return round(room_c, 2)
 
 
-def _refused(sentence: str) -> BadDesignError:
+def _refusal(sentence: str) -> BadDesignError:
     return BadDesignError([Fault("room", sentence)])
 
 
@@ -155,7 +155,7 @@ def _front(
     try:
         tomorrow_c = read_room(room, units)
         if not tomorrow_c or season not in SEASONS:
-            raise _refused("Type tomorrow's room first: temperatures at even times from midnight, such as 12, 10, 15.")
+            raise _refusal("Type tomorrow's room first: temperatures at even times from midnight, such as 12, 10, 15.")
     except BadDesignError as error:
         return _refuse_room(request, services, {"path": path, "room": room}, error)
     subject, step = (design, season, tomorrow_c), partial(front, design, services.catalogue, season, tomorrow_c)

@@ -212,7 +212,7 @@ def take(enclosure_id: EnclosureId, plan: Annotated[str, Form(max_length=40)], s
     found = _plan(services, enclosure_id, plan)
     if found is None:
         return RedirectResponse(f"/enclosures/{enclosure_id}/plans", status_code=303)
-    return _put(services, enclosure_id, found, "Took the plan")
+    return _put_on_the_bench(services, enclosure_id, found, "Took the plan")
 
 
 @router.post(PAGE + "/mend", responses={303: {}, 404: {}, 422: {}})
@@ -226,10 +226,10 @@ def mend(
     if near is None or change >= len(near.mends):
         return RedirectResponse(f"/enclosures/{enclosure_id}/plans", status_code=303)
     found = near.mends[change]
-    return _put(services, enclosure_id, found.plan, f"{found.words}, and took the plan")
+    return _put_on_the_bench(services, enclosure_id, found.plan, f"{found.words}, and took the plan")
 
 
-def _put(services: Services, enclosure_id: int, plan: Plan, words: str) -> Response:
+def _put_on_the_bench(services: Services, enclosure_id: int, plan: Plan, words: str) -> Response:
     """A plan on the bench, under the enclosure's own name."""
     with services.editing.of(enclosure_id):
         shelved = services.shelf.open(enclosure_id)

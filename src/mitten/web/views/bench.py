@@ -208,7 +208,7 @@ def bench_view(
         hatched=harms_somewhere(climate, assessment.targets),
         chips=chips(design, climate, ref, at.sheet, units),
         part=panel,
-        addable=_grouped(addable(at.sheet, catalogue)),
+        addable=_by_group(addable(at.sheet, catalogue)),
         regulates=bool(ref and ref.name in climate.controls and ref.collection == "controls"),
         step_words=step_words(units),
         place=place_view(climate, units) if at.sheet == "heat" else None,
@@ -284,7 +284,7 @@ def _drawing(
     return heat_sheet(climate, assessment.targets, units, at.part, troubled | assessment.troubled)
 
 
-def _grouped(options: Sequence[Option]) -> list[tuple[str, list[Option]]]:
+def _by_group(options: Sequence[Option]) -> list[tuple[str, list[Option]]]:
     groups: dict[str, list[Option]] = {}
     for option in options:
         groups.setdefault(option.group, []).append(option)

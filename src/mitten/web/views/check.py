@@ -51,7 +51,6 @@ _IN = {"winter": "in winter", "usual": "on a usual day", "summer": "in summer"}
 
 def failure_row(outlook: Outlook, units: Units) -> FailureRow:
     """An outlook in words."""
-    unit = units.unit_of(TEMPERATURE)
     minutes = [(what, after) for what, after in outlook.minutes_to_danger if after is not None]
     danger, tone = "no danger from heat in 12 hours", "good"
     if minutes:
@@ -70,8 +69,8 @@ def failure_row(outlook: Outlook, units: Units) -> FailureRow:
         label=outlook.failure.label,
         at=clock_words(outlook.begins_min),
         danger=danger,
-        hottest=f"{units.degrees(outlook.hottest_c)} {unit}, {outlook.hottest_where}",
-        coldest=f"{units.degrees(outlook.coldest_c)} {unit}",
+        hottest=f"{units.say_degrees(outlook.hottest_c)}, {outlook.hottest_where}",
+        coldest=units.say_degrees(outlook.coldest_c),
         refuge="yes" if outlook.has_a_cool_place else "none",
         tone=tone,
     )
@@ -124,7 +123,7 @@ def answers_view(
     least_c = targets_of(design.animal, catalogue.species[design.animal.species]).bears("night_c")[0]
     answers = [answer for one in found for answer in _answers(one, catalogue, units)]
     helps = [_help_row(one, units) for one in found if isinstance(one, Help)]
-    return AnswersView(answers, helps, f"{units.degrees(least_c)} {units.unit_of(TEMPERATURE)}")
+    return AnswersView(answers, helps, units.say_degrees(least_c))
 
 
 def _answers(one: Survivable | CutOut | Help | None, catalogue: Catalogue, units: Units) -> Iterator[Answer]:
@@ -155,8 +154,8 @@ def _of_wattage(one: Survivable, catalogue: Catalogue) -> Answer:
 
 
 def _of_cut_out(one: CutOut, units: Units) -> Answer:
-    unit, set_to = units.unit_of(TEMPERATURE), units.degrees(one.set_c)
-    hottest = [f"{units.degrees(of.hottest_c)} {unit}" for of in (one.with_it, one.without)]
+    set_to = units.say_degrees(one.set_c)
+    hottest = [units.say_degrees(of.hottest_c) for of in (one.with_it, one.without)]
     dangers = [any(after is not None for _, after in of.minutes_to_danger) for of in (one.with_it, one.without)]
     if dangers[0]:
         comes = f"even so something is in danger (hottest {hottest[0]}): take a weaker source too"
@@ -165,12 +164,12 @@ def _of_cut_out(one: CutOut, units: Units) -> Answer:
     else:
         comes = f"nothing is in danger (hottest {hottest[0]}), nor is it without one"
     words = (
-        f"A second thermostat in line with '{one.control}', its probe beside the other, set to {set_to} {unit}: it "
+        f"A second thermostat in line with '{one.control}', its probe beside the other, set to {set_to}: it "
         f"never acts on any day of the year, and where the first sticks on, {comes}."
     )
     return Answer(
         words, f"part/{segment(f'controls:{one.control}')}", {"cut_out_c": units.show(TEMPERATURE, one.set_c)},
-        f"Put it in at {set_to} {unit}",
+        f"Put it in at {set_to}",
     )  # fmt: skip
 
 
@@ -178,7 +177,7 @@ def _help_row(one: Help, units: Units) -> HelpRow:
     bottle = with_marks(f"{{{one.bottle.litres:g} l}} of hot water at {{{one.bottle.water_c:g} °C}}")
     words = _DONE[one.key] % bottle if "%s" in _DONE[one.key] else _DONE[one.key]
     hours = "longer than 12 h" if one.hours is None else "none" if one.hours == 0 else after_words(60 * one.hours)
-    return HelpRow(units.say(words), hours, f"{units.degrees(one.coldest_c)} {units.unit_of(TEMPERATURE)}")
+    return HelpRow(units.say(words), hours, units.say_degrees(one.coldest_c))
 
 
 @dataclass(frozen=True)

@@ -69,7 +69,7 @@ def lines_of(course: Course, units: Units) -> Iterator[Line]:
     for key, label, celsius in _temperatures(course):
         is_basking = basking is not None and label == basking.name
         shown = is_basking or key in SHOWN_AT_FIRST or (basking is None and key == "ground")
-        yield Line(key, label, _shown(celsius, units), shown)
+        yield Line(key, label, _in_units(celsius, units), shown)
     yield Line("watts", "All sources, W", course.power_w, True, "watts")
     yield Line("humidity", "Humidity, %", 100.0 * course.rh_mean, True, "percent")
 
@@ -92,7 +92,7 @@ def _temperatures(course: Course) -> Iterator[tuple[str, str, Array]]:
         yield "body", "Body, if it shuttles", animal_of(course).body_c
 
 
-def _shown(celsius: Array, units: Units) -> Array:
+def _in_units(celsius: Array, units: Units) -> Array:
     factor = units.convert(TEMPERATURE, 1.0) - units.convert(TEMPERATURE, 0.0)
     return np.asarray(celsius * factor + units.convert(TEMPERATURE, 0.0))
 
@@ -106,11 +106,11 @@ def day_view(course: Course, units: Units) -> DayView:
 
 
 def _row(label: str, celsius: Array, minutes: Array, units: Units) -> FigureRow:
-    high, low, unit = int(celsius.argmax()), int(celsius.argmin()), units.unit_of(TEMPERATURE)
+    high, low = int(celsius.argmax()), int(celsius.argmin())
     return FigureRow(
         label,
-        f"{units.degrees(float(celsius[high]))} {unit}", clock_words(float(minutes[high])),
-        f"{units.degrees(float(celsius[low]))} {unit}", clock_words(float(minutes[low])),
+        units.say_degrees(float(celsius[high])), clock_words(float(minutes[high])),
+        units.say_degrees(float(celsius[low])), clock_words(float(minutes[low])),
     )  # fmt: skip
 
 
@@ -237,16 +237,16 @@ class AnimalView:
 
 def animal_view(course: Course, units: Units) -> AnimalView:
     """What the animal's day is if it shuttles."""
-    day, unit = animal_of(course), units.unit_of(TEMPERATURE)
+    day = animal_of(course)
     bands = [
-        (f"{units.degrees(low_c, 0)} to {units.degrees(low_c + BANDS_K, 0)} {unit}", f"{hours:.1f} h", hours / 24)
+        (f"{units.degrees(low_c, 0)} to {units.say_degrees(low_c + BANDS_K, 0)}", f"{hours:.1f} h", hours / 24)
         for low_c, hours in day.hours_by_band()
     ]
     return AnimalView(list(_animal_words(day, units)), bands)
 
 
 def _animal_words(day: AnimalDay, units: Units) -> Iterator[str]:
-    low, high = (f"{units.degrees(end)} {units.unit_of(TEMPERATURE)}" for end in day.preferred_c)
+    low, high = (units.say_degrees(end) for end in day.preferred_c)
     if day.reached_min is None:
         yield f"Its body never comes to {low} at the basking place, however long it basks."
     else:
@@ -272,20 +272,19 @@ class FrontView:
 
 def front_view(one: Front, units: Units) -> FrontView:
     """In words."""
-    unit = units.unit_of(TEMPERATURE)
-    ends = f"the cool end falls to {units.degrees(one.coldest_c)} {unit}, the warm end rises to "
-    happens = f"Tomorrow {ends}{units.degrees(one.warmest_c)} {unit}"
+    ends = f"the cool end falls to {units.say_degrees(one.coldest_c)}, the warm end rises to "
+    happens = f"Tomorrow {ends}{units.say_degrees(one.warmest_c)}"
     if one.worst is None:
         return FrontView(f"{happens}: all of it is borne.", "Nothing has to be done tonight.", "", harms=False)
-    worst, at = one.worst, f"{units.degrees(one.worst.celsius)} {unit} at {clock_words(one.worst.minute)}"
+    worst, at = one.worst, f"{units.say_degrees(one.worst.celsius)} at {clock_words(one.worst.minute)}"
     end = "at least" if worst.celsius < worst.borne_c else "at most"
-    beyond = f"{worst.what} comes to {at}; it bears {end} {units.degrees(worst.borne_c)} {unit}."
+    beyond = f"{worst.what} comes to {at}; it bears {end} {units.say_degrees(worst.borne_c)}."
     left = (
         ""
         if one.left is None
         else (
-            f" Even so {one.left.what[:1].lower()}{one.left.what[1:]} comes to {units.degrees(one.left.celsius)} "
-            f"{unit}: have another place ready for the animal."
+            f" Even so {one.left.what[:1].lower()}{one.left.what[1:]} comes to {units.say_degrees(one.left.celsius)}: "
+            f"have another place ready for the animal."
         )
     )
     undo = (

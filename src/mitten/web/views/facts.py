@@ -1,7 +1,7 @@
 """What is worked out of a part, beside what can be set of it."""
 
 from mitten.core.design import Control, Design, Heater
-from mitten.core.design.units import AREA, TEMPERATURE, Units
+from mitten.core.design.units import AREA, Units
 from mitten.core.judge import fixture_rating_w
 from mitten.core.physics.reading.climate import Climate
 from mitten.core.plan.probe_places import probe_words
@@ -25,10 +25,6 @@ def facts_of(design: Design, ref: PartRef, climate: Climate, units: Units) -> Fa
     return []
 
 
-def _said(units: Units, celsius: float, decimals: int = 1) -> str:
-    return f"{units.degrees(celsius, decimals)} {units.unit_of(TEMPERATURE)}"
-
-
 def _heater(heater: Heater, climate: Climate, units: Units) -> Facts:
     catalogue = climate.catalogue
     now = climate.heaters[heater.name]
@@ -39,7 +35,7 @@ def _heater(heater: Heater, climate: Climate, units: Units) -> Facts:
         facts.append(("Fixture", f"{catalogue.fixtures[heater.fixture.kind].label}, {rating:g} W{known}"))
     facts.append(("Gives now", f"{now.watts:.1f} W" if now.watts > 0 else "nothing"))
     if now.hottest is not None:
-        facts.append((f"Its {now.hottest.what}", _said(units, now.hottest.celsius, 0)))
+        facts.append((f"Its {now.hottest.what}", units.say_degrees(now.hottest.celsius, 0)))
     return facts
 
 
@@ -49,7 +45,7 @@ def _control(design: Design, control: Control, climate: Climate, units: Units) -
         return [("Now", "off: no setpoint" if control.is_thermostat else "at full power")]
     return [
         ("Probe", units.say(probe_words(design, climate.catalogue, control))),
-        ("Probe reads", _said(units, held.probe_c)),
+        ("Probe reads", units.say_degrees(held.probe_c)),
         ("Gives", f"{held.duty:.0%} of full power"),
         ("", held.status),
     ]
@@ -57,8 +53,11 @@ def _control(design: Design, control: Control, climate: Climate, units: Units) -
 
 def _site(name: str, climate: Climate, units: Units) -> Facts:
     spot = climate.sites[name]
-    facts = [("Surface, hottest", _said(units, spot.surface_c)), ("Air above", _said(units, spot.air_c))]
+    facts = [
+        ("Surface, hottest", units.say_degrees(spot.surface_c)),
+        ("Air above", units.say_degrees(spot.air_c)),
+    ]
     if spot.hide_air_c is not None:
-        facts.append(("Air inside", _said(units, spot.hide_air_c)))
+        facts.append(("Air inside", units.say_degrees(spot.hide_air_c)))
     facts.append(("Arrives there", f"{spot.irradiance_w_m2:.0f} W/m²"))
     return facts

@@ -174,13 +174,13 @@ def entry_form(
     table: str, key: str, entry: Entry, units: Units, copy: bool, error: EditError | None = None
 ) -> EntryForm:
     """The editor of an entry, with what was typed and refused."""
-    figures = [_edited(leaf, entry, units, error) for leaf in leaves_of(table, entry)]
+    figures = [_form_figure(leaf, entry, units, error) for leaf in leaves_of(table, entry)]
     known = {figure.field.key for figure in figures}
     loose = [words for path, words in error.sentences.items() if path not in known] if error else []
     return EntryForm(table, TABLE_WORDS[table], key, entry.label, copy, mark_of(entry), figures, " ".join(loose))
 
 
-def _edited(leaf: Leaf, entry: Entry, units: Units, error: EditError | None) -> EditedFigure:
+def _form_figure(leaf: Leaf, entry: Entry, units: Units, error: EditError | None) -> EditedFigure:
     typed = error.typed if error else {}
     fault = error.sentences.get(leaf.path, "") if error else ""
     options = [Option(YES, "yes"), Option(NO, "no")] if leaf.is_flag else [Option(one, one) for one in leaf.choices]

@@ -123,7 +123,7 @@ def build_sheet(shelved: Shelved, assessment: Assessment, units: Units) -> Build
     return BuildSheet(
         shelved=shelved, drawing=heat_sheet(assessment.climate("winter-day"), assessment.targets, units),
         size=f"{sides} {units.unit_of(LENGTH)} inside", parts=[*_parts(design, assessment.catalogue, units)],
-        wiring=[_wire(design, control) for control in design.controls] + _unregulated(design),
+        wiring=[_wire(design, control) for control in design.controls] + _lines_without_control(design),
         setpoints=[_setpoint(design, assessment.catalogue, one, units) for one in design.controls if one.is_thermostat]
         + _by_hand(design),
         timers=_timers(design), points=_points(assessment, units),
@@ -178,7 +178,7 @@ def _wire(design: Design, control: Control) -> str:
     return f"Outlet (RCD/GFCI) → {cut_out}{control.name} ({control.kind}{rating}) → {names} ({load})"
 
 
-def _unregulated(design: Design) -> list[str]:
+def _lines_without_control(design: Design) -> list[str]:
     regulated = {heater.name for heater in design.heaters if heater.control is not None}
     names = [part.name for part in design.powered if part.name not in regulated]
     return [f"Outlet (RCD/GFCI) → timer → {', '.join(names)}"] if names else []

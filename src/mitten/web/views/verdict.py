@@ -109,7 +109,7 @@ def margin(
         headline=units.say(assessment.headline),
         tone=tone(assessment),
         animal=f"{assessment.species.label}, {assessment.design.animal.stage}",
-        count=_counted(assessment),
+        count=_count_words(assessment),
         assumed=assessment.room_rh_words,
         explored="" if assessment.alone is None else units.say(assessment.alone.label),
         rows=[
@@ -133,7 +133,7 @@ def margin(
 def _findings(assessment: Assessment, units: Units, known: Mapping[str, Sequence[Fix]]) -> Iterator[FindingRow]:
     """Dangers with what would end them."""
     for finding in assessment.findings:
-        yield FindingRow(finding, [_offered_hide(fix, units) for fix in known.get(finding.rule, ())])
+        yield FindingRow(finding, [_offer_of_hide(fix, units) for fix in known.get(finding.rule, ())])
 
 
 def is_mendable(assessment: Assessment) -> bool:
@@ -141,7 +141,7 @@ def is_mendable(assessment: Assessment) -> bool:
     return bool(assessment.wrong) or bool(to_be_covered(assessment))
 
 
-def _counted(assessment: Assessment) -> str:
+def _count_words(assessment: Assessment) -> str:
     """How many targets are met, near and missed."""
     missed, near = len(assessment.missed), sum(verdict.status == "near" for verdict in assessment.verdicts)
     judged = sum(verdict.known for verdict in assessment.verdicts)
@@ -174,16 +174,16 @@ def _row(
         value=figure(verdict, units, verdict.value) if verdict.known else "?",
         unit=shown_unit(verdict, units),
         sure="" if drawn is None else "–".join(_whole(verdict, units, end) for end in drawn),
-        wanted=_wanted(verdict, units),
+        wanted=_wanted_words(verdict, units),
         usual=_usual(verdict, units),
         bar=target_bar(verdict, units, drawn),
-        fixes=[_offered(fix, verdict, units) for fix in fixes],
+        fixes=[_offer_of(fix, verdict, units) for fix in fixes],
         why_none=why,
         has_none=looked and not fixes and not why,
     )
 
 
-def _wanted(verdict: TargetVerdict, units: Units) -> str:
+def _wanted_words(verdict: TargetVerdict, units: Units) -> str:
     """Both ranges; of the body, what it has to reach and what it must stay below."""
     low, high, least, most = (_whole(verdict, units, end) for end in (*verdict.wanted, *verdict.bearable))
     if verdict.key == BODY:
@@ -219,7 +219,7 @@ def _whole(verdict: TargetVerdict, units: Units, value: float) -> str:
     return f"{value:.1f}".removesuffix(".0") if verdict.unit in ("UVI", "h") else f"{value:.0f}"
 
 
-def _offered(fix: Fix, verdict: TargetVerdict, units: Units) -> OfferedFix:
+def _offer_of(fix: Fix, verdict: TargetVerdict, units: Units) -> OfferedFix:
     change = fix.change
     return OfferedFix(
         change.kind,
@@ -230,7 +230,7 @@ def _offered(fix: Fix, verdict: TargetVerdict, units: Units) -> OfferedFix:
     )
 
 
-def _offered_hide(fix: Fix, units: Units) -> OfferedFix:
+def _offer_of_hide(fix: Fix, units: Units) -> OfferedFix:
     change = fix.change
     inside = f"{units.degrees(fix.value)} {units.unit_of(TEMPERATURE)}"
     return OfferedFix(change.kind, change.name, change.value, units.say(change.words), inside)

@@ -83,7 +83,7 @@ def year_view(design: Design, catalogue: Catalogue, months: Sequence[MonthFigure
         month_chart(months, targets.basking_surface_c, units),
         [_row(design, one, units) for one in months],
         [plain(units.say(words)) for words in _lamp_words(design, catalogue, lamps)] if lamps else [],
-        list(_missed(months)),
+        list(_missed_words(months)),
         _by_day(year_changes(design, catalogue, months), units) if whole else [],
         _money(design, kwh),
         f"{kwh:.0f}",
@@ -157,7 +157,7 @@ def _span_words(numbers: Sequence[int]) -> str:
     return first if first == last else f"{first} to {last}"
 
 
-def _missed(months: Sequence[MonthFigures]) -> Iterator[str]:
+def _missed_words(months: Sequence[MonthFigures]) -> Iterator[str]:
     """What is outside what is borne, and in which months; a cool rest is cold on purpose."""
     missed = [() if one.is_at_rest else one.missed for one in months]
     for key in (key for key in LABELS if key not in LIT):
@@ -168,10 +168,10 @@ def _missed(months: Sequence[MonthFigures]) -> Iterator[str]:
 
 
 def _by_day(changes: Sequence[CalendarChange], units: Units) -> list[tuple[str, list[tuple[str, str]]]]:
-    def said(change: CalendarChange) -> tuple[str, str]:
+    def words_of(change: CalendarChange) -> tuple[str, str]:
         return units.say(change.words), units.say(change.why)
 
     return [
-        (f"{day.day} {MONTH_NAMES[day.month - 1]}", [said(one) for one in found])
+        (f"{day.day} {MONTH_NAMES[day.month - 1]}", [words_of(one) for one in found])
         for day, found in groupby(changes, lambda one: one.day)
     ]

@@ -7,7 +7,7 @@ import pytest
 
 from mitten.core.design import Design
 from mitten.core.plan.year import LampYear, MonthFigures, basking_lamps, changes_of, figures_of, lamp_year, months_of
-from mitten.core.plan.year.lamps import LampNeed, lamp_need, tried_w
+from mitten.core.plan.year.lamps import LampNeed, lamp_need, powers_to_try_w
 from mitten.demo import demo_designs
 from tests.catalogue import CATALOGUE
 from tests.designs import Data, box_data, ledge_data, read
@@ -81,7 +81,7 @@ def test_the_power_that_a_lamp_needs_puts_the_basking_place_where_it_is_wanted()
     assert need is not None
     assert need.best_w is not None
     lamp = basking_lamps(design, CATALOGUE)[0]
-    assert tried_w(lamp, CATALOGUE)[0] <= need.best_w <= tried_w(lamp, CATALOGUE)[-1]
+    assert powers_to_try_w(lamp, CATALOGUE)[0] <= need.best_w <= powers_to_try_w(lamp, CATALOGUE)[-1]
     there = design.model_copy(update={"heaters": (lamp.model_copy(update={"watts": need.best_w}),)})
     figures = figures_of(there, CATALOGUE, month)
     targets = CATALOGUE.species[design.animal.species].targets_at(design.animal.stage)
@@ -90,7 +90,7 @@ def test_the_power_that_a_lamp_needs_puts_the_basking_place_where_it_is_wanted()
     assert colder is not None
     assert colder.best_w is not None
     assert colder.best_w > need.best_w
-    assert changed("lamps-of-months", [need, colder, tried_w(lamp, CATALOGUE), figures]) == []
+    assert changed("lamps-of-months", [need, colder, powers_to_try_w(lamp, CATALOGUE), figures]) == []
 
 
 def need(low: float, high: float) -> LampNeed:

@@ -238,7 +238,7 @@ def _has_the_only_light(case: Case, control: Control) -> bool:
 @by_day
 def _probe_at_the_cool_end(case: Case) -> Iterator[Finding]:
     """A probe of a heater of the warm end that lies in the other: it never feels what it regulates."""
-    box, day = case.design.enclosure, case.named("winter-day")
+    box, day = case.design.enclosure, case.climate_in("winter-day")
     if box.height_m > box.length_m:
         return
     for control in case.design.controls:

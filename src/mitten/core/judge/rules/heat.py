@@ -223,7 +223,7 @@ def _too_strong_when_stuck(case: Case) -> Iterator[Finding]:
 @by_day
 def _right_in_summer_only(case: Case) -> Iterator[Finding]:
     low_c = case.targets.bears("basking_surface_c")[0]
-    winter_c, summer_c = (case.named(f"{season}-day").basking.surface_c for season in ("winter", "summer"))
+    winter_c, summer_c = (case.climate_in(f"{season}-day").basking.surface_c for season in ("winter", "summer"))
     if case.design.heaters and winter_c < low_c <= summer_c:
         yield Finding(
             rule="right-in-summer-only",
@@ -317,7 +317,7 @@ def _burning_body(case: Case) -> Iterator[Finding]:
 def _patch_too_small(case: Case) -> Iterator[Finding]:
     """Judged where the basking surface itself is right: else that is the trouble. Its edge may be what is borne."""
     low_c, high_c = case.targets.bears("basking_surface_c")
-    climate = case.named("winter-day")
+    climate = case.climate_in("winter-day")
     if not case.design.heaters or not low_c <= climate.basking.surface_c <= high_c:
         return
     patch = climate.patch_within((low_c, high_c))
@@ -343,7 +343,7 @@ def _patch_too_small(case: Case) -> Iterator[Finding]:
 @by_day
 def _in_the_beam(case: Case) -> Iterator[Finding]:
     """Water and plants under a lamp."""
-    climate = case.named("summer-day")
+    climate = case.climate_in("summer-day")
     for site in case.design.sites:
         falls = climate.site(site.name).irradiance_w_m2
         if falls <= BEAM_W_M2 or site.role not in ("water", "plant"):

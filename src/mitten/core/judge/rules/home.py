@@ -95,7 +95,7 @@ def _cover(case: Case) -> Iterator[Finding]:
     if not case.design.heaters:
         return
     in_trees = case.species.climbs == "strong"
-    for cover in cover_by_temperature(case.named("winter-day"), case.targets):
+    for cover in cover_by_temperature(case.climate_in("winter-day"), case.targets):
         if cover.hide is not None:
             continue
         by_choice = in_trees or (case.species.basks and cover.band == "warm")

@@ -66,7 +66,7 @@ def _wrong_end(case: Case) -> Iterator[Finding]:
     box, design = case.design.enclosure, case.design
     if not design.heaters or box.height_m > box.length_m:
         return
-    day = case.named("winter-day")
+    day = case.climate_in("winter-day")
     if day.air.warm_c - day.air.cool_c < SLOPE_K:
         return
     right = day.warm_is_right

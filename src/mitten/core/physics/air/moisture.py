@@ -41,13 +41,13 @@ def pressure_pa(altitude_m: float) -> float:
 
 
 @lru_cache(maxsize=16)
-def _saturated(pressure: float) -> Array:
+def _saturation_ratios(pressure: float) -> Array:
     return np.array([psychrolib.GetSatHumRatio(float(c), pressure) for c in TABLE_C])
 
 
 def saturation_ratio(celsius: Array, pressure: float) -> Array:
     """Humidity ratio of saturated air; at -20 to 90 °C, beyond which the ends are taken."""
-    return np.asarray(np.interp(celsius, TABLE_C, _saturated(pressure)))
+    return np.asarray(np.interp(celsius, TABLE_C, _saturation_ratios(pressure)))
 
 
 def room_ratio(room_c: float, rh: float, pressure: float) -> float:

@@ -13,7 +13,7 @@ from mitten.core.physics.arrays import Array, Single
 from mitten.core.physics.balance.coefficients import Coefficients
 from mitten.core.physics.balance.prepared import Prepared
 from mitten.core.physics.constants import SIGMA_W_M2K4, value
-from mitten.core.physics.linear import LuFactors, diagonal_of, factor, inverted, solve_factored
+from mitten.core.physics.linear import LuFactors, diagonal_of, factor, invert, solve_factored
 
 
 @dataclass(frozen=True, eq=False)
@@ -67,7 +67,7 @@ class Factors:
     def of_slopes(cls, slopes: Slopes) -> "Factors":
         """Factors of slopes with the conduction in them; they are overwritten."""
         # The zones are few and the patches many: with so many right-hand sides an inverse is several times as quick.
-        air, matrix = inverted(slopes.air), slopes.surfaces
+        air, matrix = invert(slopes.air), slopes.surfaces
         _take_product(matrix, slopes.to_surfaces, air @ slopes.to_air)
         return cls(slopes.to_surfaces, slopes.to_air, factor(matrix), air)
 

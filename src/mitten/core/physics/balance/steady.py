@@ -131,7 +131,7 @@ class _Anderson:
         self.changes: list[tuple[Array, Array]] = []
         """By how much the places of the last rounds differ, and the steps from them."""
 
-    def renewed(self, pace: Pace) -> None:
+    def note_renewal(self, pace: Pace) -> None:
         """Factors were renewed: where they are kept for some rounds, steps of others do not go with theirs."""
         if pace.renewed is not None:
             self.forget()
@@ -236,7 +236,7 @@ def _settle(
         frozen = coefficients_at(prepared, surroundings, load, surface_k, air_k, frozen)
         if factors is None or (is_driven and progress.asks_for_factors(pace, number)):
             factors = Factors.of(prepared, frozen, surface_k)
-            mixer.renewed(pace)
+            mixer.note_renewal(pace)
             progress.stale = 0
         step = np.concatenate(factors.solve(*residual(prepared, surroundings, load, frozen, surface_k, air_k)))
         move = float(np.abs(step).max())

@@ -203,7 +203,7 @@ def _fine(surface: Surface, at_points: Values) -> Values:
 def _refine(values: Array) -> Array:
     """Patch values (rows, columns) laid out on the fine grid by straight lines between patch centres."""
     rows, columns = values.shape
-    return np.asarray(_laid_out(rows) @ values @ _laid_out(columns).T)
+    return np.asarray(_subpoint_weights(rows) @ values @ _subpoint_weights(columns).T)
 
 
 def patch_weights(surface: Surface, x_m: float, y_m: float) -> Array:
@@ -214,12 +214,12 @@ def patch_weights(surface: Surface, x_m: float, y_m: float) -> Array:
         fine = (np.arange(count * SUBDIVISION) + 0.5) / (count * SUBDIVISION) * surface.sizes[axis]
         along_m = float(np.clip(place_m - surface.origin[axis], fine[0], fine[-1]))
         between = np.array([np.interp(along_m, fine, unit) for unit in np.eye(len(fine))])
-        weights.append(between @ _laid_out(count))
+        weights.append(between @ _subpoint_weights(count))
     return np.outer(*weights).ravel()
 
 
 @cache
-def _laid_out(count: int) -> Array:
+def _subpoint_weights(count: int) -> Array:
     """Weights (count x SUBDIVISION, count) of patches in the sub-points between their centres."""
     fine = (np.arange(count * SUBDIVISION) + 0.5) / SUBDIVISION - 0.5
     low = np.clip(np.floor(fine).astype(int), 0, count - 1)

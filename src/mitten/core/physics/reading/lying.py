@@ -68,12 +68,12 @@ def lie_on(field: SurfaceField, body: Body) -> Lying:
     along, across = body.half_axes_m
     half = (along, across) if sizes[0] > sizes[1] - ALIKE_M else (across, along)
     x_m, y_m = (
-        _kept_on(at[axis], half[axis], origin[axis], origin[axis] + sizes[axis]) for axis in (0, 1)
+        _keep_on(at[axis], half[axis], origin[axis], origin[axis] + sizes[axis]) for axis in (0, 1)
     )  # fmt: skip
     return Lying(x_m, y_m, *half)
 
 
-def _kept_on(at_m: float, half_m: float, low_m: float, high_m: float) -> float:
+def _keep_on(at_m: float, half_m: float, low_m: float, high_m: float) -> float:
     """A middle from which the half length reaches over no end; the surface's own where it is shorter."""
     if high_m - low_m <= 2 * half_m:
         return (low_m + high_m) / 2

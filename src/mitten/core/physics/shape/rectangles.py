@@ -37,7 +37,7 @@ def _parallel(here: Surface, there: Surface) -> Array:
     total = v * beside_u * np.arctan(v / beside_u) + u * beside_v * np.arctan(u / beside_v)
     total = total - apart**2 / 2 * np.log(u**2 + v**2 + apart**2)
     # Axes: first here, first there, second here, second there.
-    return _summed(total).transpose(2, 0, 3, 1).reshape(here.patches, there.patches)
+    return _alternating_sum(total).transpose(2, 0, 3, 1).reshape(here.patches, there.patches)
 
 
 def _at_right_angles(here: Surface, there: Surface) -> Array:
@@ -50,7 +50,7 @@ def _at_right_angles(here: Surface, there: Surface) -> Array:
     total = total - (from_edge**2 - y**2) / 4 * np.log(from_edge**2 + y**2 + NOTHING)
     # Axes: across here, across there, along the common edge here, and there.
     order = (*_order(here, common, (0, 2)), *_order(there, common, (1, 3)))
-    return _summed(total).transpose(order).reshape(here.patches, there.patches)
+    return _alternating_sum(total).transpose(order).reshape(here.patches, there.patches)
 
 
 def _order(surface: Surface, common: int, axes: tuple[int, int]) -> tuple[int, int]:
@@ -59,7 +59,7 @@ def _order(surface: Surface, common: int, axes: tuple[int, int]) -> tuple[int, i
     return (across, along) if surface.in_plane[0] == common else (along, across)
 
 
-def _summed(total: Array) -> Array:
+def _alternating_sum(total: Array) -> Array:
     """The alternating sum over the edges of every pair of patches, over 2 pi."""
     for axis in range(4):
         total = np.diff(total, axis=axis)

@@ -53,7 +53,7 @@ def _setpoint_to(data: Data, name: str, value: float) -> None:
     """
     control_name, _, setting = name.rpartition(":")
     season, _, time = setting.rpartition(".")
-    control, key = _named(data["controls"], control_name), f"{time}_c"
+    control, key = _part_called(data["controls"], control_name), f"{time}_c"
     if season:
         summer = control.setdefault("summer", {})
         summer[key] = summer.get(key, control[key]) if season == "winter" else value
@@ -63,17 +63,17 @@ def _setpoint_to(data: Data, name: str, value: float) -> None:
 
 def _probe_to(data: Data, catalogue: Catalogue, name: str, value: float) -> None:
     """To one of the places that it may have, or shaded where it is."""
-    design, control = Design.model_validate(data), _named(data["controls"], name)
+    design, control = Design.model_validate(data), _part_called(data["controls"], name)
     if value == SHADED:
         control["probe"]["shaded"] = True
         return
     named = next(one for one in design.controls if one.name == name)
-    control["probe"] = _chosen(probe_places(design, catalogue, named), value).probe.model_dump(mode="json")
+    control["probe"] = _pick(probe_places(design, catalogue, named), value).probe.model_dump(mode="json")
 
 
 def _part_to(collection: str, key: str) -> Callable[[Data, str, float], None]:
     def to(data: Data, name: str, value: float) -> None:
-        _named(data[collection], name)[key] = value
+        _part_called(data[collection], name)[key] = value
 
     return to
 
@@ -122,13 +122,13 @@ def _misting_to(data: Data, _: str, value: float) -> None:
 
 
 def _moisture_to(data: Data, _: str, value: float) -> None:
-    data["substrate"]["moisture"] = _chosen(MOISTURES, value)
+    data["substrate"]["moisture"] = _pick(MOISTURES, value)
 
 
 def _lamp_to(data: Data, catalogue: Catalogue, name: str, value: float) -> None:
     """Another UV lamp of its size: what is printed on the old one goes with it."""
-    key, kind = _chosen(by_strength(catalogue), value)
-    lamp = _named(data["uvb"], name)
+    key, kind = _pick(by_strength(catalogue), value)
+    lamp = _part_called(data["uvb"], name)
     lamp.pop("beam_half_angle_deg", None)
     watts = min(kind.watts_sold, key=lambda sold: abs(sold - lamp["watts"]))
     lamp |= {"lamp": key, "uvi_at_30cm": kind.uvi_at_30cm, "watts": watts}
@@ -136,7 +136,7 @@ def _lamp_to(data: Data, catalogue: Catalogue, name: str, value: float) -> None:
 
 def _side_to(data: Data, name: str, value: float) -> None:
     """A UV lamp to the other side of the lid, at a height."""
-    _named(data["uvb"], name).update(z_m=value, above_mesh=value > data["enclosure"]["height_m"])
+    _part_called(data["uvb"], name).update(z_m=value, above_mesh=value > data["enclosure"]["height_m"])
 
 
 def _mesh_to(data: Data, catalogue: Catalogue, _: str, value: float) -> None:
@@ -144,7 +144,7 @@ def _mesh_to(data: Data, catalogue: Catalogue, _: str, value: float) -> None:
     mesh = data["enclosure"].get("lid_mesh")
     if not mesh:
         raise ValueError("There is no mesh.")
-    mesh["mesh"] = _chosen(by_openness(catalogue), value)[0]
+    mesh["mesh"] = _pick(by_openness(catalogue), value)[0]
 
 
 def _insulation_to(data: Data, _: str, value: float) -> None:
@@ -202,14 +202,14 @@ _MADE_OF_GEAR: dict[ChangeKind, Callable[[Data, Catalogue, str, float], None]] =
 """Those that take something from the catalogue, or look up there what there is."""
 
 
-def _named(parts: list[Data], name: str) -> Data:
+def _part_called(parts: list[Data], name: str) -> Data:
     for part in parts:
         if part["name"] == name:
             return part
     raise KeyError(name)
 
 
-def _chosen(among: Any, place: float) -> Any:
+def _pick(among: Any, place: float) -> Any:
     """One of several by its place.
 
     Raises:

@@ -48,7 +48,7 @@ def _a_first_lamp(design: Design, catalogue: Catalogue) -> Iterator[Change]:
     tried = [(key, kind, z_m) for key, kind in by_strength(catalogue) for z_m in places_m]
     tried.sort(key=lambda one: abs(_likely_uvi(design, catalogue, one[1].uvi_at_30cm, one[2]) - wanted))
     for place, (key, kind, z_m) in enumerate(tried[:FIRST_TRIED]):
-        words = f"Add {_described(kind)}, {_where(design, z_m)}"
+        words = f"Add {_description(kind)}, {_where(design, z_m)}"
         yield Change("uv-new", key, z_m, words, A_PURCHASE + 0.01 * place, kind.uvi_at_30cm)
 
 
@@ -107,7 +107,7 @@ def _of_another_strength(lamp: UvbLamp, catalogue: Catalogue) -> Iterator[Change
     for place, (_, kind) in enumerate(by_strength(catalogue)):
         stronger = kind.uvi_at_30cm - now.uvi_at_30cm
         if stronger and kind.tube == now.tube:
-            yield Change("uv-lamp", lamp.name, place, f"{lamp.name}: take {_described(kind)}", A_PURCHASE, stronger)
+            yield Change("uv-lamp", lamp.name, place, f"{lamp.name}: take {_description(kind)}", A_PURCHASE, stronger)
 
 
 def _under_another_mesh(design: Design, catalogue: Catalogue) -> Iterator[Change]:
@@ -122,5 +122,5 @@ def _under_another_mesh(design: Design, catalogue: Catalogue) -> Iterator[Change
             yield Change("mesh", "", place, words, A_PIECE_OF_MESH + abs(more), more)
 
 
-def _described(kind: UvKind) -> str:
+def _description(kind: UvKind) -> str:
     return f"{kind.with_article}, UV index {kind.uvi_at_30cm:g} at {centimetres(30)}"

@@ -62,10 +62,10 @@ def night_words(plan: Plan) -> str:
 
 def explanation(plan: Plan, progress: Progress) -> list[str]:
     """Why this plan: what decides it, what it is weakest at, and what was rejected nearby."""
-    return [*_decides(plan), *_weakest(plan), *_rejected(plan, progress)]
+    return [*_decides(plan), *_weakest(plan), *_what_is_against_others(plan, progress)]
 
 
-def _judged(plan: Plan) -> list[TargetVerdict]:
+def _nearest_calls(plan: Plan) -> list[TargetVerdict]:
     """Targets by how near they are to an end of what is borne, as a share of its width, the nearest first."""
     apart = {"humidity", "day_hours", "uvi"}
     verdicts = [verdict for verdict in plan.assessment.verdicts if verdict.known and verdict.key not in apart]
@@ -81,7 +81,7 @@ def _room_left(verdict: TargetVerdict) -> float:
 
 
 def _decides(plan: Plan) -> Iterator[str]:
-    nearest = _judged(plan)[0]
+    nearest = _nearest_calls(plan)[0]
     yield (
         f"Closest call: {nearest.label[:1].lower()}{nearest.label[1:]} {figure_words(nearest)} on a "
         f"{nearest.condition.within}, {wants_words(nearest)}."
@@ -104,7 +104,7 @@ def _weakest(plan: Plan) -> Iterator[str]:
         yield f"{unknown[0]} is not known: a meter has to tell before an animal moves in."
 
 
-def _rejected(plan: Plan, progress: Progress) -> Iterator[str]:
+def _what_is_against_others(plan: Plan, progress: Progress) -> Iterator[str]:
     working = {class_of(one.candidate, plan.assessment.catalogue) for one in progress.plans}
     near = [
         one

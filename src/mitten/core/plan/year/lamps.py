@@ -10,7 +10,7 @@ from scipy.interpolate import PchipInterpolator
 from mitten.core.catalogue import Catalogue, Targets, targets_of
 from mitten.core.design import Design, Heater
 from mitten.core.judge.conditions import solve_condition
-from mitten.core.judge.targets import judged_for
+from mitten.core.judge.targets import figures_to_judge
 from mitten.core.plan.year.months import Month
 
 TRIED_UP_TO = 2.0
@@ -49,8 +49,8 @@ def lamp_need(design: Design, catalogue: Catalogue, month: Month) -> LampNeed | 
     if not lamps:
         return None
     targets = targets_of(design.animal, catalogue.species[design.animal.species])
-    judged = next(iter(judged_for(design, targets)))
-    tried = tried_w(lamps[0], catalogue)
+    judged = next(iter(figures_to_judge(design, targets)))
+    tried = powers_to_try_w(lamps[0], catalogue)
     reached = [
         judged.figure(solve_condition(_with_watts(design, lamps, watts), catalogue, month.condition(day=True)))
         for watts in tried
@@ -58,7 +58,7 @@ def lamp_need(design: Design, catalogue: Catalogue, month: Month) -> LampNeed | 
     return _need(tried, reached, targets, judged.key)
 
 
-def tried_w(lamp: Heater, catalogue: Catalogue) -> tuple[float, ...]:
+def powers_to_try_w(lamp: Heater, catalogue: Catalogue) -> tuple[float, ...]:
     """Four powers from the least that is sold to twice the present one."""
     sold = [watts for watts in catalogue.sources[lamp.kind].watts_sold if watts <= TRIED_UP_TO * lamp.watts]
     least, most = min([*sold, lamp.watts]), max([*sold, 1.25 * lamp.watts])

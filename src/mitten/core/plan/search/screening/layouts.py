@@ -8,7 +8,7 @@ from mitten.core.catalogue import Catalogue, SourceKind
 from mitten.core.design import Design
 from mitten.core.design.amounts import length
 from mitten.core.judge.rules.heat import TOO_NEAR_M
-from mitten.core.plan.usual import lies_at_m, settled_in, usual_fixture, warm_x_m
+from mitten.core.plan.usual import lies_at_m, usual_fixture, usual_heater_data, warm_x_m
 
 CLEARANCES_M = (0.20, 0.25, 0.30, 0.36, 0.43)
 """Heights of a lamp over what the animal lies on that are tried."""
@@ -162,7 +162,7 @@ def _held_in(at_m: float, margin_m: float, length_m: float) -> float:
 
 
 def _base(design: Design, catalogue: Catalogue, name: str, kind: SourceKind) -> dict[str, Any]:
-    settled = settled_in(design, catalogue, None, name)
+    settled = usual_heater_data(design, catalogue, None, name)
     return {key: value for key, value in settled.items() if value is not None} | {"watts": 1.0}
 
 

@@ -63,7 +63,7 @@ class Enclosed:
         rooms = design.room.winter.day_c, design.room.summer.day_c
         self.room_c = round(sum(rooms) / 2, 1)
         self._condition = read_condition(design, f"room={self.room_c:g},day")
-        self._last = _unheated(design, catalogue, self.room_c)
+        self._last = _climate_unheated(design, catalogue, self.room_c)
         self.powers = np.full(UVI, USUAL_POWER)
         self._learned = False
         self._lit = False
@@ -117,7 +117,7 @@ def raise_box(design: Design) -> Design:
 
 
 @lru_cache(maxsize=KEPT_BEGINNINGS)
-def _unheated(design: Design, catalogue: Catalogue, room_c: float) -> Climate | None:
+def _climate_unheated(design: Design, catalogue: Catalogue, room_c: float) -> Climate | None:
     """The enclosure with nothing that heats: what every kind of source is begun from; None where it has no rest."""
     try:
         return solve_condition(design, catalogue, read_condition(design, f"room={room_c:g},day"), None, COARSE)

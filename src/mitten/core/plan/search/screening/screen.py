@@ -230,7 +230,7 @@ def _best_of(brief: Brief, found: Screened, wishes: Wishes, response: Response, 
     """
     layout = response.layout
     nights, mats = _nights_for(found, layout), _mats_for(found, layout)
-    rises, chance, score = _scored(brief, found, wishes, response, held)
+    rises, chance, score = _scores_of(brief, found, wishes, response, held)
     alone, unhelped = np.zeros((2, *score.shape), dtype=bool)
     for place, night in enumerate(nights):
         unhelped[:, place, 0, :] = night in (NOTHING, SAME)
@@ -259,7 +259,7 @@ def _mats_for(found: Screened, layout: Layout) -> list[Mat]:
     return found.mats[:1] if layout.warms_from_below else found.mats
 
 
-def _scored(
+def _scores_of(
     brief: Brief, found: Screened, wishes: Wishes, response: Response, held: bool
 ) -> tuple[Array, Array, Array]:
     """Rises on a winter day (watts, nights, mats, lamps, figures), chance and score (watts, nights, mats, lamps); what

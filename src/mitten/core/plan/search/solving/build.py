@@ -12,7 +12,7 @@ from mitten.core.design.editing import Data, data_of
 from mitten.core.judge import read_condition
 from mitten.core.physics.balance.thermostats import Regulated
 from mitten.core.physics.reading.climate import Climate
-from mitten.core.physics.solving import Figure, aimed_at, readings_of
+from mitten.core.physics.solving import Figure, readings_of, solve_aimed_at
 from mitten.core.plan.search.screening.extras import SAME, Night
 from mitten.core.plan.search.screening.layouts import Layout
 from mitten.core.plan.search.screening.probing import (
@@ -26,7 +26,7 @@ from mitten.core.plan.search.screening.probing import (
 from mitten.core.plan.search.screening.responses import COARSE, raise_box, with_watts
 from mitten.core.plan.search.screening.screen import Candidate
 from mitten.core.plan.search.screening.spending import control_type
-from mitten.core.plan.search.solving.water import dried, water
+from mitten.core.plan.search.solving.water import dry_if_too_damp, water
 from mitten.core.plan.search.wants.boxes import WANTS_DAMP
 from mitten.core.plan.search.wants.wishes import Wishes
 
@@ -65,7 +65,7 @@ def build(candidate: Candidate, name: str, catalogue: Catalogue) -> Design:
         BadDesignError: it does not fit after all.
         NotSettledError, NotRegulatedError: as ``solve_condition``.
     """
-    design, wishes = assembled(candidate, name, catalogue), Wishes.of(candidate.furnished.design, catalogue)
+    design, wishes = assemble(candidate, name, catalogue), Wishes.of(candidate.furnished.design, catalogue)
     # Where it will be sprayed, what evaporates decides the settings: to find how much, near ones do.
     exactly, setting = wishes.targets.humidity[0] < WANTS_DAMP, _Setting(catalogue, candidate, wishes)
     first = setting.of(design, exactly)
@@ -74,7 +74,7 @@ def build(candidate: Candidate, name: str, catalogue: Catalogue) -> Design:
         return first
     set_wet = setting.of(wet, True)
     # The settings found with that water heat less or later: what they leave in the air may be too much.
-    left = dried(set_wet, catalogue)
+    left = dry_if_too_damp(set_wet, catalogue)
     return set_wet if left == set_wet else setting.of(left, True)
 
 
@@ -98,17 +98,17 @@ class _Setting:
         """The controls set so that the basking place is right in winter and in summer, with a setting for each where
         they differ, the air too, and mats below what burns who burrows.
         """
-        winter = self._solved(design, "winter-day", aims, COARSE)
+        winter = self._solve_for(design, "winter-day", aims, COARSE)
         guess = {name: found.duty for name, found in winter.items()}
-        exact = self._solved(design, "winter-day", aims, 1.0, guess) if exactly else winter
+        exact = self._solve_for(design, "winter-day", aims, 1.0, guess) if exactly else winter
         # How much the seasons differ is said well enough by the coarse grid, which is several times as quick.
-        summer = self._solved(design, "summer-day", aims, COARSE, guess)
+        summer = self._solve_for(design, "summer-day", aims, COARSE, guess)
         for name in aims:
-            in_winter = _reached(exact[name])
+            in_winter = _reachable_setting(exact[name])
             if exact[name].status == "cannot reach":
-                in_summer = _rounded(summer[name].probe_c)
+                in_summer = _round_setpoint(summer[name].probe_c)
             else:
-                in_summer = _rounded(exact[name].probe_c + summer[name].probe_c - winter[name].probe_c)
+                in_summer = _round_setpoint(exact[name].probe_c + summer[name].probe_c - winter[name].probe_c)
             most_c = self.wishes.safe_on_a_mat_c if _lies_on_a_mat(design, name) else inf
             # A mat's warmth under the belly is the same day and night.
             times = ("day_c", "night_c") if _lies_on_a_mat(design, name) else ("day_c",)
@@ -119,13 +119,13 @@ class _Setting:
     def _set_night(self, design: Design, control: Control, exactly: bool) -> Design:
         """One control set so that the cool side has its air on a winter night."""
         aim = {control.name: (_cool_air, self.wishes.night_aim_c)}
-        found = self._solved(design, "winter-night", aim, COARSE)[control.name]
+        found = self._solve_for(design, "winter-night", aim, COARSE)[control.name]
         if exactly and found.duty > NEARLY_ALL:
-            found = self._solved(design, "winter-night", aim, 1.0, {control.name: found.duty})[control.name]
-        night_c = _not_above_the_day(control, _reached(found))
+            found = self._solve_for(design, "winter-night", aim, 1.0, {control.name: found.duty})[control.name]
+        night_c = _not_above_the_day(control, _reachable_setting(found))
         return with_setpoint(design, self.catalogue, control.name, {"night_c": night_c})
 
-    def _solved(
+    def _solve_for(
         self, design: Design, name: str, aims: Aims, fineness: float, guess: Mapping[str, float] = MappingProxyType({})
     ) -> dict[str, Regulated]:
         """What the controls' probes read in a condition when what they are for is at its temperature, or as near as it
@@ -135,7 +135,7 @@ class _Setting:
         start = self._last.get((condition.day, fineness))
         known = {} if start is None else {name: held.duty for name, held in start.controls.items() if name in aims}
         begun = dict.fromkeys(aims, A_GUESS) | known | dict(guess)
-        climate = aimed_at(design, self.catalogue, condition.situation, aims, start, fineness, begun)
+        climate = solve_aimed_at(design, self.catalogue, condition.situation, aims, start, fineness, begun)
         self._last[condition.day, fineness] = climate
         return readings_of(climate, aims)
 
@@ -166,7 +166,7 @@ def _by_day(candidate: Candidate, wishes: Wishes) -> Iterator[Aims]:
         yield together
 
 
-def assembled(candidate: Candidate, name: str, catalogue: Catalogue) -> Design:
+def assemble(candidate: Candidate, name: str, catalogue: Catalogue) -> Design:
     """The design of a combination, its setpoints still to be solved.
 
     Raises:
@@ -287,9 +287,9 @@ def _by_season(winter_c: float, summer_c: float, times: tuple[str, ...]) -> dict
     """One setting between the seasons' where they hardly differ, else one for each."""
     middle_c = (winter_c + summer_c) / 2
     apart_k = min(max(summer_c - winter_c, -SETTINGS_APART_K), SETTINGS_APART_K)
-    winter_c, summer_c = _rounded(middle_c - apart_k / 2), _rounded(middle_c + apart_k / 2)
+    winter_c, summer_c = _round_setpoint(middle_c - apart_k / 2), _round_setpoint(middle_c + apart_k / 2)
     if abs(apart_k) <= ONE_SETTING_K:
-        return {**dict.fromkeys(times, _rounded(middle_c)), "summer": None}
+        return {**dict.fromkeys(times, _round_setpoint(middle_c)), "summer": None}
     return {**dict.fromkeys(times, winter_c), "summer": dict.fromkeys(times, summer_c)}
 
 
@@ -299,14 +299,14 @@ def _lies_on_a_mat(design: Design, name: str) -> bool:
     return probe is not None and probe.reads in ("base", "heater")
 
 
-def _reached(found: Regulated) -> float:
+def _reachable_setting(found: Regulated) -> float:
     """The setpoint on half degrees; at full power the one below, which is still reached."""
     if found.status == "cannot reach":
         return floor(found.probe_c * HALF_DEGREES) / HALF_DEGREES
-    return _rounded(found.probe_c)
+    return _round_setpoint(found.probe_c)
 
 
-def _rounded(setpoint_c: float) -> float:
+def _round_setpoint(setpoint_c: float) -> float:
     return round(setpoint_c * HALF_DEGREES) / HALF_DEGREES
 
 

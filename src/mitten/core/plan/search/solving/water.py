@@ -29,7 +29,7 @@ def water(design: Design, catalogue: Catalogue) -> Design:
     """
     air = _Air(design, catalogue)
     if air.is_too_damp(design):
-        return _dried(design, air)
+        return _first_dry_enough(design, air)
     if air.is_damp_enough(design):
         return design
     wetter = list(_wetter(design, catalogue))
@@ -41,13 +41,13 @@ def water(design: Design, catalogue: Catalogue) -> Design:
     return next(not_too_damp, design)
 
 
-def dried(design: Design, catalogue: Catalogue) -> Design:
+def dry_if_too_damp(design: Design, catalogue: Catalogue) -> Design:
     """A design with less water where it is too damp."""
     air = _Air(design, catalogue)
-    return _dried(design, air) if air.is_too_damp(design) else design
+    return _first_dry_enough(design, air) if air.is_too_damp(design) else design
 
 
-def _dried(design: Design, air: "_Air") -> Design:
+def _first_dry_enough(design: Design, air: "_Air") -> Design:
     return next((one for one in _drier(design, air.catalogue) if not air.is_too_damp(one)), design)
 
 

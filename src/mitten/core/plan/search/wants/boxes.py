@@ -63,16 +63,16 @@ def _warmer(design: Design, catalogue: Catalogue) -> Iterator[tuple[str, str, Da
         yield _over_a_mat(design, catalogue)
     mesh = design.enclosure.lid_mesh
     if mesh is not None and mesh.length_m is None:
-        yield "cover", COVER, _covered(design, HALF)
+        yield "cover", COVER, _cover_lid(design, HALF)
         closed = max(min(MOST_OF_A_MESH, 1 - OPEN_AT_LEAST_M / design.enclosure.length_m), HALF)
         words = f"lay a board over {closed:.0%} of the mesh, at the cool end, and {INSULATE}"
-        yield "cover and insulate", words, _insulated(_covered(design, closed))
+        yield "cover and insulate", words, _insulate(_cover_lid(design, closed))
         return
-    yield "insulate", INSULATE, _insulated(data_of(design))
+    yield "insulate", INSULATE, _insulate(data_of(design))
     if design.enclosure.vents:
         # Less of a draught still for an animal that wants humid air, which a heated box in a cold room dries.
         words, share = ("three quarters", QUARTER) if wants_damp(design, catalogue) else ("half", HALF)
-        still = _insulated(_with_vents(design, share))
+        still = _insulate(_with_vents(design, share))
         yield "insulate and close", f"{INSULATE}, and close {words} of the vents", still
 
 
@@ -80,13 +80,13 @@ COVER = "lay a board over half of the mesh, at the cool end"
 INSULATE = f"put {centimetres(INSULATION_MM / 10)} of insulation on the outside of back, ends and floor"
 
 
-def _covered(design: Design, share: float) -> Data:
+def _cover_lid(design: Design, share: float) -> Data:
     data = data_of(design)
     cover_mesh(data, share)
     return data
 
 
-def _insulated(data: Data) -> Data:
+def _insulate(data: Data) -> Data:
     """Where there is none yet; the front stays free to look in."""
     for face in ("back", "left", "right", "floor"):
         panel = data["enclosure"]["panels"][face]
@@ -120,7 +120,7 @@ def _cooler(design: Design, catalogue: Catalogue) -> Iterator[tuple[str, str, Da
     mesh = design.enclosure.lid_mesh
     holds_water = wants_damp(design, catalogue) and not _is_hot(design, catalogue)
     if holds_water and mesh is not None and mesh.length_m is None:
-        yield "cover", COVER, _covered(design, HALF)
+        yield "cover", COVER, _cover_lid(design, HALF)
     elif holds_water and design.enclosure.vents:
         yield "close", "close half of the vents", _with_vents(design, HALF)
     if design.enclosure.vents:

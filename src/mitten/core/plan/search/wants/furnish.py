@@ -60,7 +60,7 @@ def furnish(design: Design, catalogue: Catalogue) -> Iterator[Furnished]:
     bare, seen = _bare(design, catalogue), []
     for arrangement in _arrangements(design, catalogue):
         try:
-            found = _arranged(bare, arrangement, catalogue)
+            found = _furnish_in(bare, arrangement, catalogue)
         except BadDesignError:
             continue
         if found is not None and found.design not in seen:
@@ -107,7 +107,7 @@ def _ledges_m(design: Design, species: Species) -> list[float | None]:
     return [round(ground_m + ledge_m, 2)] if fits else []
 
 
-def _arranged(bare: Data, arrangement: _Arrangement, catalogue: Catalogue) -> Furnished | None:
+def _furnish_in(bare: Data, arrangement: _Arrangement, catalogue: Catalogue) -> Furnished | None:
     """The enclosure in one arrangement; None where a change of the box is none here."""
     data, added, changes = copy_of(bare), [], []
     if arrangement.change is not None:
