@@ -154,6 +154,9 @@ def test_one_plan_is_the_simplest_and_it_has_the_fewest_parts() -> None:
     simplest = [plan for plan in plans if is_simplest(plan, plans)]
     assert len(simplest) == 1
     assert simplest[0].parts == min(plan.parts for plan in plans)
+    dearer = replace(simplest[0], price=simplest[0].price + 100.0)
+    for order in ([simplest[0], dearer], [dearer, simplest[0]]):
+        assert [plan for plan in order if is_simplest(plan, order)] == [simplest[0]]
 
 
 @pytest.mark.slow

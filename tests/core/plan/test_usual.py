@@ -9,6 +9,7 @@ from mitten.core.catalogue import load_presets, read_checked_design
 from mitten.core.design import Design
 from mitten.core.judge import assess
 from mitten.core.plan.usual import _whole_cm, new_site
+from mitten.core.plan.usual_box import construction
 from mitten.demo import demo_designs
 from tests.catalogue import CATALOGUE
 
@@ -65,3 +66,16 @@ def test_what_is_added_in_turn_hides_nothing_from_the_lamp() -> None:
 )
 def test_a_new_part_lies_at_a_whole_centimetre_within_the_walls(middle_m: float, whole_m: float) -> None:
     assert _whole_cm(middle_m, 0.3, 1.2) == pytest.approx(whole_m)
+
+
+@pytest.mark.parametrize(
+    ("species", "box"),
+    [
+        ("collared-lizard", "foam-pvc-120"), ("rosy-boa", "tank-120"), ("gargoyle-gecko", "tall-glass-60"),
+        ("hermanns-tortoise", "tortoise-table-150"), ("panther-chameleon", "mesh-cage-60"),
+        ("eastern-fence-lizard", "tank-120"), ("green-iguana", "foam-pvc-120"), ("emerald-tree-skink", "tall-glass-60"),
+    ],
+)  # fmt: skip
+def test_a_usual_box_is_made_as_its_animals_are_commonly_kept(species: str, box: str) -> None:
+    """Small glass, tall glass for what lives in trees, boards where it is long, mesh and tables where they are usual."""
+    assert construction(CATALOGUE.species[species]) == box
