@@ -71,6 +71,14 @@ def test_only_its_owner_reads_it(path: Path) -> None:
     assert [one.name for one in path.parent.iterdir()] == [path.name]
 
 
+def test_what_is_said_to_be_stored_is_on_the_disk_and_refers_to_what_is_there(path: Path) -> None:
+    """A power cut takes no answered edit with it: SQLite waits for the disk at every commit, 2 being FULL."""
+    database = open_database(path)
+    for name, value in (("synchronous", 2), ("foreign_keys", 1), ("journal_mode", "wal")):
+        assert database.execute_sql(f"PRAGMA {name}").fetchone() == (value,)
+    close_database(database)
+
+
 def test_two_servers_on_one_file_are_one_too_many(path: Path) -> None:
     with exclusive_lock(path), pytest.raises(StoreError, match="Another Mitten is running"), exclusive_lock(path):
         pass

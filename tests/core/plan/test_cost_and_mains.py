@@ -21,6 +21,12 @@ def test_a_day_costs_its_watts_times_its_hours() -> None:
     assert summer.kwh == pytest.approx(winter.kwh)
 
 
+def test_where_days_follow_the_seasons_those_of_summer_take_more() -> None:
+    design = box_data()
+    design["schedule"] = {"day_hours": 10.0, "day_length": "seasons", "winter_hours": 8.0, "summer_hours": 14.0}
+    assert [use.kwh for use in daily_use(assess(read(design), CATALOGUE))] == pytest.approx([0.6, 1.05])
+
+
 def test_what_runs_on_after_dark_is_counted_once() -> None:
     design = box_data(on="day")
     design["schedule"] = {"day_hours": 10.0, "after_dark_h": {"Lamp": 2.0}}
