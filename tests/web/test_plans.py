@@ -11,7 +11,7 @@ import pytest
 from markupsafe import escape
 from starlette.testclient import TestClient
 
-from mitten.core.design import Design
+from mitten.core.design import Design, Schedule
 from mitten.core.design.units import METRIC, US
 from mitten.core.judge import assess
 from mitten.core.plan.search import ALONE, Brief, Owned, crew, distinct, placeholder_prices, two_processes
@@ -213,9 +213,16 @@ def test_a_shopping_list_names_everything_with_ratings_and_a_spare_of_what_burns
     assert "halogen flood" in words
     assert "rated for" in words
     assert any(what == "spare" for what, _ in items)
-    lamp = next(item for (what, _), item in items.items() if what == "source" and item.key == "halogen-flood")
-    hours = 365 * QUARRY.day_hours
-    assert lamp.life_years == pytest.approx((placeholder_prices()["halogen-flood"].life_h or 0) / hours)
+
+
+@pytest.mark.parametrize(("kind", "on", "hours_a_day"), [
+    ("halogen-flood", "day", 10.0), ("ceramic-emitter", "night", 14.0), ("ceramic-emitter", "always", 24.0),
+])  # fmt: skip
+def test_a_source_wears_by_the_hours_that_it_runs(kind: str, on: str, hours_a_day: float) -> None:
+    lamp = QUARRY.heaters[0].model_copy(update={"kind": kind, "on": on})
+    design = QUARRY.model_copy(update={"heaters": (lamp,), "schedule": Schedule(day_hours=10.0)})
+    (item,) = [one for one in shopping_list(design, CATALOGUE) if (one.what, one.key) == ("source", kind)]
+    assert item.life_years == pytest.approx((placeholder_prices()[kind].life_h or 0) / (365 * hours_a_day))
 
 
 def test_costs_add_up_over_the_years() -> None:
