@@ -7,8 +7,8 @@ import pytest
 from scipy.integrate import solve_ivp
 
 from mitten.core.judge import read_condition
-from mitten.core.judge.days import Failure, of_condition, run
-from mitten.core.judge.outcomes import SAMPLED_MIN, Outcome
+from mitten.core.judge.days import Failure, of_condition, of_season, run
+from mitten.core.judge.outcomes import SAMPLED_MIN, Outcome, outcome_of
 from mitten.core.physics.reading.body import body_of, time_constant_s
 from tests.catalogue import CATALOGUE
 from tests.designs import ledge_data, read
@@ -57,3 +57,17 @@ def test_air_is_a_danger_once_the_cool_end_has_it_too_and_touch_as_soon_as_anyth
     assert found.minutes_to_danger == {"body": None, "contact": 60.0, "air": 90.0}
     assert found.first_danger_min == 60.0
     assert with_dangers(warming, danger_air_c=99.0, danger_contact_c=99.0, danger_body_c=99.0).first_danger_min is None
+
+
+@pytest.mark.slow
+@pytest.mark.parametrize(("failure", "hours", "begins"), [("heat-wave", 24.0, 0.0), ("power-cut", 12.0, 12.0)])
+def test_what_fails_stays_so_for_half_a_day_and_a_heat_wave_is_lived_through(
+    failure: str, hours: float, begins: float
+) -> None:
+    """A heat wave from lights-on, with its afternoon and the night after it; a cut as the lamps go off."""
+    through = of_season(read(ledge_data()), CATALOGUE, "summer")
+    clock = through.happening.clock
+    found = outcome_of(through, through.moving.repeating_day(through.happening), Failure(failure))
+    minutes = found.course.minutes
+    assert minutes[-1] - minutes[0] == hours * 60
+    assert (minutes[0] - clock.day_from_min) % 1440 == begins * 60

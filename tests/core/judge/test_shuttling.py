@@ -7,8 +7,9 @@ import pytest
 
 from mitten.core.design import Design
 from mitten.core.judge import read_condition
+from mitten.core.judge.conditions import solve_condition
 from mitten.core.judge.days import of_season
-from mitten.core.judge.settling import changes_to_settle, settling_minutes
+from mitten.core.judge.settling import _before, changes_to_settle, settling_minutes
 from mitten.core.judge.shuttling import AnimalDay, Place, _away, _shuttle, _to_the_top, animal_day
 from mitten.demo import demo_designs
 from tests.catalogue import CATALOGUE
@@ -38,6 +39,16 @@ def test_it_goes_to_and_fro_within_what_it_prefers() -> None:
     up, down = 30 * np.log(9.8 / 6.2), 20 * np.log(13.8 / 10.2)
     assert share == pytest.approx(up / (up + down), abs=0.06)
     assert body_c[-1] == pytest.approx(24.0, abs=0.1)
+
+
+def test_a_body_that_is_warm_still_in_the_morning_begins_its_day_so() -> None:
+    """A large one: in the twelve hours of the night it falls to within 24 + 10 / e of the cool end."""
+    slow = Place(np.full(COUNT, 24.0), 12 * 3600.0)
+    body_c, _ = _shuttle(Place(np.full(COUNT, 40.0), 12 * 3600.0), slow, BY_DAY, PREFERRED)
+    fallen = 24 + (body_c[720] - 24) * np.exp(-719 / 720)
+    assert body_c[-1] == pytest.approx(fallen, abs=0.01)
+    assert body_c[0] == pytest.approx(body_c[-1], abs=1.0)
+    assert body_c[0] > 26
 
 
 @cache
@@ -70,6 +81,16 @@ def test_deep_ground_over_a_mat_takes_longer_than_air_under_another_room() -> No
     shallow = settling_minutes(read(mat_data(depth_mm=10.0)), CATALOGUE, condition, "cold")
     assert shallow is not None
     assert shallow < cold - 60
+
+
+def test_a_change_begins_from_less_power_a_colder_room_or_lower_setpoints() -> None:
+    design = read(mat_data(probe={"reads": "heater"}))
+    condition = read_condition(design, "winter-day")
+    usual = solve_condition(design, CATALOGUE, condition)
+    power, setpoint, room = (_before(design, CATALOGUE, condition, kind) for kind in ("power", "setpoint", "room"))
+    assert room.room_c == usual.room_c - 3.0
+    assert [one.design.heaters[0].dim for one in (power, setpoint, room)] == pytest.approx([0.8, 1.0, 1.0])
+    assert setpoint.controls["Thermostat"].probe_c == pytest.approx(usual.controls["Thermostat"].probe_c - 2.0, abs=0.1)
 
 
 @pytest.mark.slow
