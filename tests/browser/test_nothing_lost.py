@@ -164,6 +164,19 @@ def test_presses_on_their_way_are_stored_before_another_sheet_and_when_the_page_
     assert lamp_comes_to(page, shelf, before - 0.03) == pytest.approx(before - 0.03)
 
 
+def test_presses_are_stored_by_a_browser_that_says_only_at_the_last_moment_that_a_page_goes(
+    page: Page, address: str, shelf: Shelf
+) -> None:
+    """Phones close a page so. The hand never rests here: nothing else would store them."""
+    open_quarry(page, address)
+    before = shelf.open(1).design.heaters[0].x_m
+    page.evaluate("window.setTimeout = () => 0")
+    page.locator('[data-chip="heaters:Main lamp"]').focus()
+    page.keyboard.press("ArrowLeft")
+    page.evaluate("window.dispatchEvent(new Event('pagehide'))")
+    assert lamp_comes_to(page, shelf, before - 0.01) == pytest.approx(before - 0.01)
+
+
 def test_a_page_asked_for_before_the_last_presses_came_shows_them_all_the_same(
     page: Page, address: str, shelf: Shelf
 ) -> None:

@@ -8,7 +8,7 @@ from mitten.core.plan.mains import connected_by_all_w, connected_w, heat_of, hea
 from mitten.core.plan.setpoints import day_settings
 from mitten.demo import demo_designs
 from tests.catalogue import CATALOGUE
-from tests.designs import box_data, ledge_data, mat_data, read
+from tests.designs import box_data, lamp, ledge_data, mat_data, read
 
 
 def test_a_day_costs_its_watts_times_its_hours() -> None:
@@ -71,6 +71,8 @@ def test_what_is_connected_is_all_that_runs_by_day_or_by_night() -> None:
     assert connected_w(design, "day") == pytest.approx(sum(by_day) + lights + tubes)
     assert connected_w(design, "night") == sum(heater.watts for heater in design.heaters if heater.on != "day")
     assert most_connected_w(design) == max(connected_w(design, "day"), connected_w(design, "night"))
+    dimmed = read({**box_data(), "heaters": [lamp(dim=0.6), lamp(name="Night", watts=100.0, on="night")]})
+    assert (connected_w(dimmed, "day"), connected_w(dimmed, "night")) == pytest.approx((45.0, 100.0))
     assert connected_by_all_w([design, design], "day") == 2 * connected_w(design, "day")
 
 
