@@ -164,6 +164,19 @@ def test_presses_on_their_way_are_stored_before_another_sheet_and_when_the_page_
     assert lamp_comes_to(page, shelf, before - 0.03) == pytest.approx(before - 0.03)
 
 
+def test_presses_of_one_part_are_not_lost_where_those_of_another_follow_at_once(
+    page: Page, address: str, shelf: Shelf
+) -> None:
+    open_quarry(page, address)
+    before = shelf.open(1).design
+    for part in ("heaters:Main lamp", "sites:Ledge"):
+        page.locator(f'[data-chip="{part}"]').focus()
+        page.keyboard.press("ArrowLeft")
+    assert lamp_comes_to(page, shelf, before.heaters[0].x_m - 0.01) == pytest.approx(before.heaters[0].x_m - 0.01)
+    revision(page, 3)
+    assert shelf.open(1).design.sites[0].x_m == pytest.approx(before.sites[0].x_m - 0.01)
+
+
 def test_presses_are_stored_by_a_browser_that_says_only_at_the_last_moment_that_a_page_goes(
     page: Page, address: str, shelf: Shelf
 ) -> None:

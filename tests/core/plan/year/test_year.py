@@ -7,10 +7,12 @@ import pytest
 
 from mitten.core.design import Design
 from mitten.core.plan.year import LampYear, MonthFigures, basking_lamps, changes_of, figures_of, lamp_year, months_of
-from mitten.core.plan.year.lamps import LampNeed, lamp_need, powers_to_try_w
+from mitten.core.plan.year.changes import WATCH
+from mitten.core.plan.year.lamps import LampNeed, _with_watts, lamp_need, powers_to_try_w
+from mitten.core.plan.year.months import day_hours_on, summer_by_date
 from mitten.demo import demo_designs
 from tests.catalogue import CATALOGUE
-from tests.designs import Data, box_data, ledge_data, read
+from tests.designs import Data, box_data, lamp, ledge_data, read
 from tests.held import changed
 
 COLD, WARM = {"day_c": 18.0, "night_c": 14.0}, {"day_c": 26.0, "night_c": 22.0}
@@ -40,6 +42,22 @@ def test_own_months_and_the_south_are_followed() -> None:
     own = [{"day_c": 20.0 + n % 2, "night_c": 16.0} for n in range(12)]
     data["room"]["months"] = own
     assert [month.room_day_c for month in months_of(read(data))] == [20.0, 21.0] * 6
+
+
+@pytest.mark.parametrize(("latitude", "june", "december"), [(50.0, 1.0, 0.0), (None, 1.0, 0.0), (-34.0, 0.0, 1.0)])
+def test_the_sun_is_highest_in_june_and_in_the_south_in_december(
+    latitude: float | None, june: float, december: float
+) -> None:
+    data = box_data()
+    data["room"] |= {} if latitude is None else {"latitude": latitude}
+    design = read(data)
+    assert summer_by_date(design, date(2027, 6, 21)) == pytest.approx(june, abs=0.001)
+    assert summer_by_date(design, date(2028, 12, 21)) == pytest.approx(december, abs=0.001)
+    assert summer_by_date(design, date(2027, 3, 22)) == pytest.approx(0.5, abs=0.02)
+    held = read(
+        {**data, "schedule": {"day_hours": 12.0, "day_length": "seasons", "winter_hours": 9, "summer_hours": 15}}
+    )
+    assert day_hours_on(held, date(2027, 6, 21)) == pytest.approx(9 + 6 * june, abs=0.01)
 
 
 def test_days_grow_around_their_middle_and_rest_is_counted_by_its_days() -> None:
@@ -80,9 +98,9 @@ def test_the_power_that_a_lamp_needs_puts_the_basking_place_where_it_is_wanted()
     need = lamp_need(design, CATALOGUE, month)
     assert need is not None
     assert need.best_w is not None
-    lamp = basking_lamps(design, CATALOGUE)[0]
-    assert powers_to_try_w(lamp, CATALOGUE)[0] <= need.best_w <= powers_to_try_w(lamp, CATALOGUE)[-1]
-    there = design.model_copy(update={"heaters": (lamp.model_copy(update={"watts": need.best_w}),)})
+    hung = basking_lamps(design, CATALOGUE)[0]
+    assert powers_to_try_w(hung, CATALOGUE)[0] <= need.best_w <= powers_to_try_w(hung, CATALOGUE)[-1]
+    there = design.model_copy(update={"heaters": (hung.model_copy(update={"watts": need.best_w}),)})
     figures = figures_of(there, CATALOGUE, month)
     targets = CATALOGUE.species[design.animal.species].targets_at(design.animal.stage)
     assert figures.basking_c == pytest.approx(sum(targets.basking_surface_c) / 2, abs=0.5)
@@ -90,7 +108,7 @@ def test_the_power_that_a_lamp_needs_puts_the_basking_place_where_it_is_wanted()
     assert colder is not None
     assert colder.best_w is not None
     assert colder.best_w > need.best_w
-    assert changed("lamps-of-months", [need, colder, powers_to_try_w(lamp, CATALOGUE), figures]) == []
+    assert changed("lamps-of-months", [need, colder, powers_to_try_w(hung, CATALOGUE), figures]) == []
 
 
 def need(low: float, high: float) -> LampNeed:
@@ -142,6 +160,61 @@ def test_changes_are_on_the_days_on_which_something_is_to_be_done() -> None:
     assert "this box has none" in words["night-heat"]
     assert words["lamp"] == f"Change to a 50 W {CATALOGUE.sources['halogen-flood'].label}"
     assert changes_of(design, CATALOGUE, year_of(design), None) == []
+
+
+def test_without_a_thermostat_the_cool_rest_is_hours_by_the_timer_fewer_from_step_to_step() -> None:
+    rest = {"starts": "11-15", "weeks": 8, "day_c": 20, "night_c": 12, "ramp_weeks": 2}
+    design = in_seasons(ledge_data(watts=75.0), cooling=rest)
+    words = [one.words for one in changes_of(design, CATALOGUE, year_of(design), None) if one.kind == "cooling"]
+    assert [said.rpartition(": ")[2] for said in words] == [
+        "heat for 4 hours a day, by the timer", "heat for 8 hours a day, by the timer", "everything as before",
+        "heat for 8 hours a day, by the timer", "heat for 4 hours a day, by the timer", f"all heat off. {WATCH}",
+    ]  # fmt: skip
+
+
+def test_lamps_of_the_basking_place_are_those_nearest_to_it_and_of_their_kind() -> None:
+    data = ledge_data(watts=75.0)
+    near = data["heaters"][0]
+    data["heaters"] = [
+        {**near, "name": "Far", "watts": 50.0, "x_m": 0.3}, near, {**near, "name": "Twin", "x_m": 0.7},
+        {**near, "name": "Other", "kind": "halogen-spot", "x_m": 0.5}, {**near, "name": "Night", "on": "night"},
+    ]  # fmt: skip
+    assert [one.name for one in basking_lamps(read(data), CATALOGUE)] == ["Lamp", "Twin"]
+    assert basking_lamps(read({**data, "sites": []}), CATALOGUE) == ()
+
+
+def test_a_power_is_tried_undimmed_and_without_what_regulates_it() -> None:
+    data = ledge_data(watts=75.0)
+    control = {"kind": "pulse", "day_c": 35.0, "probe": {"x_m": 0.9, "y_m": 0.3, "z_m": 0.2}}
+    data["heaters"] = [
+        {**data["heaters"][0], "control": "Pulse", "dim": 0.5}, lamp(name="Other", x_m=0.3, control="Held"),
+    ]  # fmt: skip
+    data["controls"] = [{**control, "name": "Pulse"}, {**control, "name": "Held"}]
+    tried = _with_watts(read(data), basking_lamps(read(data), CATALOGUE)[:1], 50.0)
+    assert [(one.watts, one.dim, one.control) for one in tried.heaters] == [(50.0, 1.0, None), (75.0, 1.0, "Held")]
+    assert [one.name for one in tried.controls] == ["Held"]
+
+
+def test_a_lamp_that_is_not_borne_is_not_kept_in_for_a_month() -> None:
+    """In April the lamp of the months around it burns; where it is only too much of a good thing, it stays in."""
+    usual, burns, best_is_less = need(90, 160), need(30, 60), LampNeed(60.0, (30, 160))
+    design = in_seasons(ledge_data(watts=75.0))
+    for april, stays in ((burns, False), (best_is_less, True)):
+        found = lamp_year(design, CATALOGUE, [usual] * 3 + [april] + [usual] * 8)
+        assert found is not None
+        assert (found.by_month[3] == found.by_month[2]) is stays
+
+
+@pytest.mark.parametrize(
+    ("installed", "comes"), [("2028-02-29", (2, 28)), ("2026-05-31", (5, 28)), ("2026-09-10", (9, 10))]
+)
+def test_a_lamp_that_was_put_in_on_any_day_is_measured_on_a_day_that_every_year_has(
+    installed: str, comes: tuple[int, int]
+) -> None:
+    tube = {"name": "UV", "watts": 14.0, "uvi_at_30cm": 5.0, "x_m": 0.9, "y_m": 0.4, "z_m": 0.57, "length_m": 0.4}
+    design = in_seasons({**ledge_data(watts=75.0), "uvb": [{**tube, "installed": installed}]})
+    (change,) = [one for one in changes_of(design, CATALOGUE, year_of(design), None) if one.kind == "uv-lamp"]
+    assert (change.day.month, change.day.day) == comes
 
 
 @pytest.mark.parametrize(("on", "has_some"), [("day", False), ("night", True), ("always", True)])
