@@ -1,11 +1,24 @@
 """What makes failures harmless: weaker sources, a cut-out, and what keeps the heat in a cut."""
 
+from types import SimpleNamespace
+
 import pytest
 
-from mitten.core.judge.days import Failure, of_season
+from mitten.core.design import FACES, Design
+from mitten.core.judge.days import SEASONS, Failure, of_season
 from mitten.core.judge.outcomes import outcome_of
 from mitten.core.judge.outlooks import everything_that_fails, outlook
-from mitten.core.plan.failsafe import Bottle, Help, _where_a_bottle_lies, cut_out, in_a_cut, survivable
+from mitten.core.plan import failsafe
+from mitten.core.plan.failsafe import (
+    Bottle,
+    Help,
+    _hottest_reading_c,
+    _where_a_bottle_lies,
+    cut_out,
+    done_about_cold,
+    in_a_cut,
+    survivable,
+)
 from mitten.demo import demo_designs
 from tests.catalogue import CATALOGUE
 from tests.designs import lamp, ledge_data, mat_data, read
@@ -40,6 +53,54 @@ def test_a_cut_out_stays_out_of_the_way_and_ends_the_danger() -> None:
     assert found.with_it.hottest_c < found.without.hottest_c - 5
     assert cut_out(MAT, CATALOGUE, "Nobody") is None
     assert survivable(MAT, CATALOGUE, "Nobody") is None
+
+
+@pytest.mark.parametrize(("least_that_harms_w", "largest_w"), [(90.0, 75.0), (1000.0, 150.0), (1.0, None)])
+def test_wattages_are_those_of_the_largest_source_that_a_control_holds(
+    monkeypatch: pytest.MonkeyPatch, least_that_harms_w: float, largest_w: float | None
+) -> None:
+    def stuck(design: Design, *_: object) -> SimpleNamespace:
+        watts = max(one.watts for one in design.heaters if one.control == "T")
+        return SimpleNamespace(first_danger_min=30.0 if watts >= least_that_harms_w else None)
+
+    monkeypatch.setattr(failsafe, "_stuck", stuck)
+    data = ledge_data(watts=50.0, control="T", name="Weak")
+    data["heaters"] += [lamp(name="Strong", watts=100.0, x_m=0.6, control="T"), lamp(name="Free", x_m=0.2)]
+    data["controls"] = [{"name": "T", "kind": "pulse", "day_c": 30.0, "probe": {"x_m": 0.75, "y_m": 0.3, "z_m": 0.3}}]
+    found = survivable(read(data), CATALOGUE, "T")
+    assert found is not None
+    assert (found.heater, found.now_w) == ("Strong", 100.0)
+    sold = sorted(CATALOGUE.sources["halogen-flood"].watts_sold)
+    assert found.largest_w == max((watts for watts in sold if watts < least_that_harms_w), default=None)
+    assert found.largest_w == largest_w
+    assert len(found.tried) <= 4, "they are halved"
+
+
+@pytest.mark.slow
+def test_a_cut_out_is_set_two_kelvin_above_what_is_read_or_set_and_no_further() -> None:
+    """The mat is too weak for 60 degrees: the setting counts, which no probe reads."""
+    weak = read(mat_data(probe={"reads": "heater"}, setpoint_c=60.0))
+    assert _hottest_reading_c(weak, CATALOGUE, "winter", 0) == 60.0
+    found = cut_out(MAT, CATALOGUE, "Thermostat")
+    assert found is not None
+    read_c = max(_hottest_reading_c(MAT, CATALOGUE, season, 0) for season in SEASONS)
+    assert 0 <= found.set_c - (read_c + 2.0) < 0.5
+    assert found.set_c * 2 == round(found.set_c * 2)
+
+
+def test_a_blanket_leaves_the_floor_and_a_cover_shuts_what_is_open() -> None:
+    data = mat_data()
+    data["enclosure"] |= {"vents": [{"face": "left", "area_cm2": 20.0, "z_m": 0.1}], "fan_l_s": 1.0}
+    usual = of_season(read(data), CATALOGUE, "winter")
+    wrapped, covered = (done_about_cold(usual, key).moving for key in ("blanket", "cover"))
+    assert done_about_cold(usual, "bottle") is usual
+    assert {face for face, _ in wrapped.day.situation.wrapped} == set(FACES) - {"floor"}
+    assert wrapped.night.situation.wrapped == wrapped.day.situation.wrapped
+    assert [film for _, film in wrapped.day.situation.wrapped] == pytest.approx([1 / (1 / 8.0 + 0.02 / 0.04)] * 5)
+    assert wrapped.design == usual.moving.design
+    assert (covered.design.enclosure.vents, covered.design.enclosure.fan_l_s) == ((), 0.0)
+    assert covered.day.situation.wrapped == ()
+    assert covered.catalogue.meshes["mesh-standard"].open_share == 0.03
 
 
 @pytest.fixture(scope="module")

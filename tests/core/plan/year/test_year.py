@@ -31,6 +31,7 @@ def test_months_swing_from_winter_to_summer_and_back() -> None:
     assert (months[0].room_day_c, months[0].room_night_c, months[0].summer) == (18.0, 14.0, 0.0)
     assert (months[6].room_day_c, months[6].summer) == (26.0, 1.0)
     assert months[2].alike == months[10].alike
+    assert replace(months[2], resting=0.5).alike == replace(months[10], resting=1.0).alike != months[2].alike
     assert {month.day_hours for month in months} == {12.0}
     assert sum(month.days for month in months) == 365
 
