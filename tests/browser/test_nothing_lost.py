@@ -348,6 +348,17 @@ def test_what_is_changed_before_the_scripts_are_there_is_stored_and_what_is_not_
     assert len(shelf.history(1)) == before
 
 
+def test_a_slider_that_is_moved_before_the_scripts_are_there_goes_back_to_its_number(page: Page, address: str) -> None:
+    release = scripts_come_late(page)
+    page.goto(f"{address}/enclosures/1", wait_until="commit")
+    slider = page.locator("#part-form input[type=range]").first
+    stood = slider.input_value()
+    slider.evaluate("slider => { slider.value = slider.max; }")
+    assert slider.input_value() != stood
+    release()
+    expect(slider).to_have_value(stood)
+
+
 def test_what_is_being_typed_when_the_scripts_come_is_sent_once_it_is_whole(
     page: Page, address: str, shelf: Shelf
 ) -> None:

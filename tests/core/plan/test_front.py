@@ -1,11 +1,14 @@
 """A front: what is borne asks for nothing, the change that is named is enough, and the hour of undoing is after it."""
 
+from types import SimpleNamespace
+
+import numpy as np
 import pytest
 
 from mitten.core.design.amounts import plain
 from mitten.core.judge.days import of_season
-from mitten.core.physics.transient.regulation import DAY_MIN
-from mitten.core.plan.front import front, room_through
+from mitten.core.physics.transient.regulation import DAY_MIN, Clock
+from mitten.core.plan.front import _beyond, _is_settled_day, _is_settled_night, front, room_through
 from mitten.demo import demo_designs
 from tests.catalogue import CATALOGUE
 from tests.held import changed
@@ -52,6 +55,42 @@ def test_the_room_is_tomorrows_from_midnight_to_midnight_alone() -> None:
     assert room(2 * DAY_MIN) == usual(2 * DAY_MIN)
 
 
+@pytest.mark.parametrize(
+    ("day_hours", "days", "nights"),
+    [(12.0, [(12, 20)], [(0, 8), (22, 24)]), (5.0, [(10.5, 13)], [(0, 8), (15, 24)])],
+)
+def test_what_counts_of_tomorrow_is_when_day_and_night_have_come_to_be(
+    day_hours: float, days: list[tuple[float, float]], nights: list[tuple[float, float]]
+) -> None:
+    """Lights from 08:00: of a day its first four hours or its first half are left out, of a night its first two."""
+    course = SimpleNamespace(minutes=np.arange(1200.0, 3 * DAY_MIN))
+    through = SimpleNamespace(happening=SimpleNamespace(clock=Clock(480.0, day_hours * 60.0)))
+    for flags, hours in ((_is_settled_day, days), (_is_settled_night, nights)):
+        counted = (course.minutes[flags(course, through)] - DAY_MIN) / 60  # type: ignore[arg-type]
+        told = np.concatenate([np.arange(first * 60, last * 60) / 60 for first, last in hours])
+        np.testing.assert_allclose(counted, told)
+
+
+@pytest.mark.parametrize(
+    ("values", "only_above", "found"),
+    [
+        ([20.0, 36.0, 38.0, 30.0], False, ("hot", 38.0, 35.0, 2.0)), ([20.0, 12.0, 14.0, 30.0], False, ("cold", 12.0, 15.0, 1.0)),
+        ([20.0, 12.0, 14.0, 30.0], True, None), ([20.0, 30.0, 40.0, 30.0], True, ("hot", 40.0, 35.0, 2.0)),
+        ([50.0, 30.0, 20.0, 0.0], False, None), ([20.0, 12.0, 40.0, 30.0], False, ("hot", 40.0, 35.0, 2.0)),
+        ([20.0, 9.0, 40.0, 30.0], False, ("cold", 9.0, 15.0, 1.0)), ([20.0, 40.0, 42.0, 30.0], False, ("hot", 42.0, 35.0, 2.0)),
+    ],
+)  # fmt: skip
+def test_what_is_worst_is_the_furthest_beyond_what_is_borne_and_only_while_it_counts(
+    values: list[float], only_above: bool, found: tuple[str, float, float, float] | None
+) -> None:
+    """15 to 35 °C are borne, and the first and the last minute do not count."""
+    course = SimpleNamespace(minutes=np.arange(4.0))
+    when = np.array([False, True, True, False])
+    worst = _beyond("The air", np.array(values), when, (15.0, 35.0), course, only_above=only_above)  # type: ignore[arg-type]
+    said = worst and ("cold" if worst.is_cold else "hot", worst.celsius, worst.borne_c, worst.minute)
+    assert said == found
+
+
 @pytest.mark.slow
 def test_a_room_is_not_kept_cooler_because_something_is_too_cold() -> None:
     """This box is too cold of a usual night already, which no cooler day mends."""
@@ -59,7 +98,7 @@ def test_a_room_is_not_kept_cooler_because_something_is_too_cold() -> None:
     assert changed("a-front-over-a-cold-box", found) == []
     assert found.worst is not None
     assert not found.worst.is_cold
-    assert plain(found.change) == "Keep the room below 31 °C until then"
+    assert plain(found.change) == "Keep the room below 29.5 °C until then"
     assert found.left is not None
     assert found.left.is_cold
     assert found.left.celsius == pytest.approx(found.coldest_c)

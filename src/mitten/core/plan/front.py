@@ -139,11 +139,11 @@ def _beyond(
         return None
     rows = np.flatnonzero(when)
     low, high = rows[values[rows].argmin()], rows[values[rows].argmax()]
-    if values[low] < span[0] and not only_above:
-        return Worst(what, float(values[low]), span[0], float(course.minutes[low]))
-    if values[high] > span[1]:
-        return Worst(what, float(values[high]), span[1], float(course.minutes[high]))
-    return None
+    too_cold_k, too_warm_k = 0.0 if only_above else span[0] - values[low], values[high] - span[1]
+    if max(too_cold_k, too_warm_k) <= 0:
+        return None
+    row, borne_c = (low, span[0]) if too_cold_k > too_warm_k else (high, span[1])
+    return Worst(what, float(values[row]), borne_c, float(course.minutes[row]))
 
 
 def _best(
