@@ -5,10 +5,11 @@ from types import SimpleNamespace
 import numpy as np
 import pytest
 
+from mitten.core.catalogue import targets_of
 from mitten.core.design.amounts import plain
 from mitten.core.judge.days import of_season
 from mitten.core.physics.transient.regulation import DAY_MIN, Clock
-from mitten.core.plan.front import _beyond, _is_settled_day, _is_settled_night, front, room_through
+from mitten.core.plan.front import _beyond, _is_settled_day, _is_settled_night, front, room_through, worst_of
 from mitten.demo import demo_designs
 from tests.catalogue import CATALOGUE
 from tests.held import changed
@@ -89,6 +90,24 @@ def test_what_is_worst_is_the_furthest_beyond_what_is_borne_and_only_while_it_co
     worst = _beyond("The air", np.array(values), when, (15.0, 35.0), course, only_above=only_above)  # type: ignore[arg-type]
     said = worst and ("cold" if worst.is_cold else "hot", worst.celsius, worst.borne_c, worst.minute)
     assert said == found
+
+
+def test_a_cool_end_that_is_cold_by_day_is_left_for_the_warm_one_and_one_that_is_too_warm_leaves_nowhere() -> None:
+    targets = targets_of(TUB.animal, CATALOGUE.species[TUB.animal.species])
+    minutes = np.arange(1200.0, 3 * DAY_MIN)
+    through = SimpleNamespace(happening=SimpleNamespace(clock=Clock(480.0, 720.0)))
+    night_c, warm_c = (np.full(len(minutes), sum(targets.bears(key)) / 2) for key in ("night_c", "warm_air_c"))
+    is_day = (minutes % DAY_MIN >= 480) & (minutes % DAY_MIN < 1200)
+
+    def worst(cool_by_day_c: float) -> str | None:
+        course = SimpleNamespace(minutes=minutes, warm_c=warm_c, cool_c=np.where(is_day, cool_by_day_c, night_c))
+        found = worst_of(course, through, targets)  # type: ignore[arg-type]
+        return None if found is None else found.what
+
+    assert worst(targets.bears("cool_air_c")[0] - 5) is None
+    assert worst(targets.bears("cool_air_c")[1] + 1) == "The cool end"
+    warm_c -= 20
+    assert worst(sum(targets.bears("cool_air_c")) / 2) == "The warm end"
 
 
 @pytest.mark.slow
