@@ -18,7 +18,7 @@ from mitten.core.plan.search import ALONE, Brief, Owned, crew, distinct, placeho
 from mitten.core.plan.shopping import cost_over, shopping_list
 from mitten.demo import demo_designs
 from mitten.store import Settings, Shelf
-from mitten.web.owned import add_gear, gear_key, owned_gear, remove_gear
+from mitten.web.owned import NotOwnedError, add_gear, gear_key, owned_gear, read_owned, remove_gear
 from mitten.web.searches import Searches
 from mitten.web.views.card import card_of
 from mitten.web.views.plans import gear_words
@@ -205,6 +205,29 @@ def test_owned_gear_says_what_its_fixture_and_hours_mean(client: TestClient, she
     assert "2400 h burned of about 2500: keep a spare" in gear_words(worn, CATALOGUE)
     brief = Brief(QUARRY, CATALOGUE, owned=(too_strong, worn))
     assert (brief.owns("halogen-flood", 100.0), brief.owns("halogen-flood", 75.0)) == (0, 1)
+
+
+@pytest.mark.parametrize(
+    ("typed", "owned"),
+    [
+        ("75 W halogen flood", ("halogen-flood", 75.0)), ("halogen-flood:75", ("halogen-flood", 75.0)),
+        ("24 w UV tube, T5, desert", ("uvb-tube", 24.0)), ("UV tube, T5, strong desert 24 W", ("uvb-tube-strong", 24.0)),
+        ("heat mat 16", ("heat-mat", 16.0)), ("UV tube, T5, forest, 22,5Watt", ("uvb-tube-forest", 22.5)),
+    ],
+)  # fmt: skip
+def test_gear_is_understood_by_its_name_though_that_begins_anothers(typed: str, owned: tuple[str, float]) -> None:
+    found = read_owned(CATALOGUE, typed)
+    assert (found.kind, found.watts, found.fixture_w, found.hours) == (*owned, None, None)
+
+
+@pytest.mark.parametrize(
+    ("gear", "fixture", "hours"),
+    [("0 W halogen flood", "", ""), ("halogen-flood:0", "", ""), ("75 W halogen flood", "0", ""),
+     ("75 W halogen flood", "", "0"), ("75 W halogen flood", "-5", ""), ("halogen flood", "", ""), ("75 W tube", "", "")],
+)  # fmt: skip
+def test_gear_of_no_watts_or_of_several_names_is_refused_in_words(gear: str, fixture: str, hours: str) -> None:
+    with pytest.raises(NotOwnedError, match=r"\.$"):
+        read_owned(CATALOGUE, gear, fixture, hours)
 
 
 def test_a_shopping_list_names_everything_with_ratings_and_a_spare_of_what_burns_out() -> None:

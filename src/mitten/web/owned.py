@@ -16,7 +16,9 @@ MOST_OWNED = 60
 MOST_WATTS, MOST_HOURS = 1000.0, 100_000.0
 LISTED = 4
 EXAMPLE = "75 W halogen flood"
-A_NUMBER = re.compile(r"(\d+(?:[.,]\d+)?)\s*(?:w|watts?)?\b", re.IGNORECASE)
+A_NUMBER = r"(?<![\w.,])(\d+(?:[.,]\d+)?)"
+SOME_WATTS, SOME_NUMBER = re.compile(rf"{A_NUMBER}\s*(?:w|watts?)\b", re.IGNORECASE), re.compile(rf"{A_NUMBER}\b")
+"""Where it says nothing of watts, a number that is no part of a name such as T5 is taken for them."""
 
 
 class NotOwnedError(MittenError):
@@ -59,18 +61,18 @@ def _kind_and_watts(typed: str, catalogue: Catalogue) -> tuple[str, float]:
     key, _, text = typed.partition(":")
     if known_kind(key, catalogue) and (amount := _amount(text, MOST_WATTS)) is not None:
         return key, amount
-    number = A_NUMBER.search(typed)
+    number = SOME_WATTS.search(typed) or SOME_NUMBER.search(typed)
     watts = _amount(number.group(1), MOST_WATTS) if number else None
     if number is None or watts is None:
         raise NotOwnedError(f"Say how many watts it has, such as '{EXAMPLE}'.")
-    words = (typed[: number.start()] + typed[number.end() :]).lower().split()
+    words = _words_of(typed[: number.start()] + typed[number.end() :])
     return _kind_called(words, typed, catalogue), watts
 
 
 def _kind_called(words: Sequence[str], typed: str, catalogue: Catalogue) -> str:
     """The one kind whose name has all the words, or is just that."""
     fitting = _kinds_with(words, catalogue) if words else {}
-    exact = [key for key, label in fitting.items() if label == " ".join(words)]
+    exact = [key for key, label in fitting.items() if _words_of(label) == words]
     chosen = exact or list(fitting)
     if len(chosen) == 1:
         return chosen[0]
@@ -78,6 +80,11 @@ def _kind_called(words: Sequence[str], typed: str, catalogue: Catalogue) -> str:
         raise NotOwnedError(f"The library has nothing that is called '{typed}'. Write it as '{EXAMPLE}'.")
     more = ", ..." if len(fitting) > LISTED else ""
     raise NotOwnedError(f"'{typed}' may be {len(fitting)} things: {', '.join(list(fitting.values())[:LISTED])}{more}.")
+
+
+def _words_of(text: str) -> list[str]:
+    """Words in lower case, without the commas between them."""
+    return text.lower().replace(",", " ").split()
 
 
 def _kinds_with(words: Sequence[str], catalogue: Catalogue) -> dict[str, str]:

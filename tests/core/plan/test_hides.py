@@ -7,7 +7,7 @@ import pytest
 from mitten.core.catalogue import read_checked_design
 from mitten.core.design import Design
 from mitten.core.judge import assess
-from mitten.core.plan import apply_change, hide_fixes, to_be_covered
+from mitten.core.plan import apply_change, hide_fixes, hides, to_be_covered
 from mitten.demo import demo_designs
 from tests.catalogue import CATALOGUE
 
@@ -47,6 +47,14 @@ def test_a_hide_at_the_wrong_end_is_moved_before_another_is_bought() -> None:
     fixes = hide_fixes(misplaced)["no-cover-cool"]
     assert [fix.change.kind for fix in fixes] == ["place", "hide"]
     assert fixes[0].change.words.startswith("Move Cool hide to ")
+
+
+@pytest.mark.slow
+def test_a_hide_that_would_spoil_something_else_is_not_offered(monkeypatch: pytest.MonkeyPatch) -> None:
+    before = assess(bare(QUARRY), CATALOGUE)
+    assert all(hide_fixes(before).values())
+    monkeypatch.setattr(hides, "spoils_nothing", lambda *_: False)
+    assert not any(hide_fixes(before).values())
 
 
 def test_nothing_is_offered_where_all_is_covered_or_a_hide_is_a_matter_of_choice() -> None:
