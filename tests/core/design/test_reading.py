@@ -69,10 +69,12 @@ def test_the_schema_refuses_an_unknown_key() -> None:
         ("heaters.0.watts", "75", 'heaters[0].watts: must be a number, not "75".'),
         ("enclosure.height_m", 4, "enclosure.height_m: must be at most 2.5; it is 4."),
         ("heaters.0.x_m", 1.3, "heaters[0].x_m: 130 cm is outside the box, which is 120 cm long."),
+        ("heaters.0.y_m", 0.65, "heaters[0].y_m: 65 cm is outside the box, which is 60 cm deep."),
         ("heaters.0.z_m", 0.7, "heaters[0].z_m: 70 cm is outside the box, which is 60 cm high inside."),
         ("heaters.0.z_m", 0.05, "heaters[0].z_m: 5 cm is in or on the ground; a lamp hangs above it."),
         ("heaters.0.z_m", 0.17, "heaters[0].z_m: the lamp is inside 'Ledge' or touches it; hang it higher."),
         ("sites.0.x_m", 1.15, "sites[0].x_m: 'Ledge' reaches past the left or right end of the box."),
+        ("sites.0.y_m", 0.55, "sites[0].y_m: 'Ledge' reaches past the front or back of the box."),
         (
             "animal.species",
             "rosy-bao",
