@@ -12,7 +12,7 @@ from mitten.draw import heat_sheet
 from mitten.draw.marks import Marks
 from mitten.draw.scale import scale_of
 from mitten.draw.section import _site_words, label_ys
-from mitten.draw.sources import LampLabels, probe_words
+from mitten.draw.sources import LETTER, LampLabels, probe_words
 from tests.catalogue import CATALOGUE
 from tests.designs import climate_of, lamp, ledge_data, read
 from tests.random_designs import random_design
@@ -49,6 +49,24 @@ def test_words_of_different_lamps_do_not_lie_over_one_another(apart_m: float) ->
     one, other = (place_of(label) for label in labels_of({"watts": 25.0}, {"watts": 60.0, "x_m": 0.94 - apart_m}))
     assert one[:2] != other[:2]
     assert one[2] != other[2]
+
+
+@pytest.mark.parametrize("count", [3, 4, 5])
+def test_words_of_lamps_in_a_row_stand_each_by_itself_and_on_the_sheet(count: int) -> None:
+    kinds = ("ceramic-emitter", "halogen-flood", "halogen-spot", "ceramic-emitter", "halogen-flood")
+    row = [{"x_m": 1.1 - 0.2 * n, "watts": 60.0 + n, "kind": kinds[n]} for n in range(count)]
+    design = read(with_lamps(*row))
+    scale = scale_of(design)
+    labels = LampLabels(design, CATALOGUE, scale)
+    boxes = []
+    for heater in design.heaters:
+        label = str(labels.label(heater, f"{heater.watts:g} W ceramic emitter, off"))
+        x, y, words = place_of(label)
+        wide = LETTER * len(words)
+        boxes.append((x - wide if "end" in label else x, y))
+    assert all(x > 0 and x + LETTER * 25 < scale.end for x, _ in boxes)
+    for n, (x, y) in enumerate(boxes):
+        assert not any(abs(x - at) < LETTER * 24 and abs(y - high) < 12 for at, high in boxes[:n])
 
 
 def test_lamps_at_both_ends_keep_their_own_words() -> None:

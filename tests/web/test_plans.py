@@ -23,6 +23,7 @@ from mitten.web.searches import Searches
 from mitten.web.views.card import card_of
 from mitten.web.views.plans import gear_words
 from tests.catalogue import CATALOGUE
+from tests.designs import Data, box_data, lamp, read
 
 QUARRY, CANYON, ATTIC, TUB, TABLE, COAST = demo_designs()
 ANSWERS = {"species": "rosy-boa", "stage": "adult", "box": "tub-80", "room.winter.day_c": "22", "gear": "any"}
@@ -248,6 +249,22 @@ def test_a_source_wears_by_the_hours_that_it_runs(kind: str, on: str, hours_a_da
     assert item.life_years == pytest.approx((placeholder_prices()[kind].life_h or 0) / (365 * hours_a_day))
 
 
+@pytest.mark.parametrize(
+    ("on", "control", "timers"),
+    [
+        ("day", None, ["timer for the lights of the day"]), ("night", None, ["timer for the heat of the night"]),
+        ("always", None, []), ("day", "pulse", ["timer for the lights of the day"]), ("always", "pulse", []),
+        ("night", "pulse", []), ("day", "timer", ["timer, rated for 75 W or more"]),
+    ],
+)  # fmt: skip
+def test_timers_are_bought_for_what_goes_by_the_clock(on: str, control: str | None, timers: list[str]) -> None:
+    data = box_data(on=on, **({} if control is None else {"control": "C"}))
+    if control is not None:
+        held = {"day_c": 30.0, "night_c": 24.0, "probe": {"x_m": 0.9, "y_m": 0.3, "z_m": 0.2}}
+        data["controls"] = [{"name": "C", "kind": control, **(held if control == "pulse" else {})}]
+    assert [item.words for item in shopping_list(read(data), CATALOGUE) if item.key == "timer"] == timers
+
+
 def test_costs_add_up_over_the_years() -> None:
     design = QUARRY.model_copy(update={"room": QUARRY.room.model_copy(update={"tariff_per_kwh": 0.3})})
     assessment, items = assess(design, CATALOGUE), shopping_list(design, CATALOGUE)
@@ -274,6 +291,37 @@ def test_own_prices_are_remembered_refused_and_forgotten(client: TestClient) -> 
 
 
 @pytest.mark.slow
+def test_a_build_sheet_says_what_goes_by_which_timer_and_what_by_none(client: TestClient, shelf: Shelf) -> None:
+    probe = {"x_m": 0.9, "y_m": 0.3, "z_m": 0.2}
+    held = [
+        {"name": "Day", "kind": "dimming", "day_c": 30.0, "cut_out_c": 36.0, "probe": probe},
+        {"name": "All day", "kind": "pulse", "day_c": 28.0, "night_c": 22.0, "max_watts": 300.0, "probe": probe},
+    ]
+    emitter = lamp(kind="ceramic-emitter", watts=60.0, y_m=0.2)
+    data: Data = box_data() | {
+        "heaters": [
+            lamp(name="Sun", control="Day"),
+            {**emitter, "name": "Warm", "on": "always", "control": "All day", "x_m": 0.6},
+            {**emitter, "name": "Moon", "on": "night", "x_m": 0.4},
+            {**emitter, "name": "Ever", "on": "always", "x_m": 0.2},
+        ],
+        "lights": [{"name": "Plain", "watts": 10.0, "x_m": 0.6, "y_m": 0.3, "z_m": 0.55}],
+        "controls": held,
+        "schedule": {"day_start": "08:00", "day_length": "seasons", "winter_hours": 9, "summer_hours": 14.5},
+    }
+    number = shelf.add(read(data)).id
+    page = client.get(f"/enclosures/{number}/build-sheet").text
+    for line in (
+        "timer → cut-out (a second thermostat, its own probe beside the first) → Day (dimming) → Sun (75 W)",
+        "Outlet (RCD/GFCI) → All day (pulse, rated 300 W) → Warm (60 W)",
+        "Outlet (RCD/GFCI) → timer → Plain<",
+        "Outlet (RCD/GFCI) → timer for the night → Moon<",
+        "Outlet (RCD/GFCI) → Ever<",
+        "on at 09:30 for 9 h in the middle of winter, at 06:45 for 14.5 h in that of summer",
+    ):
+        assert line in page
+
+
 @pytest.mark.parametrize("number", range(1, 7))
 def test_a_build_sheet_says_everything_that_is_to_be_built(client: TestClient, shelf: Shelf, number: int) -> None:
     page = client.get(f"/enclosures/{number}/build-sheet").text

@@ -19,6 +19,9 @@ LETTER = 6.4
 """Mean width of a letter of a label."""
 
 LINE_HIGH, GAP, EDGE = 13.0, 8.0, 3.0
+ROWS_BELOW = 6
+"""Lines under a lamp on which its words may stand."""
+
 SIDE_BY_SIDE_M = 0.4
 LAMP_WIDTH_M, LAMP_HEIGHT_M = 0.10, 0.09
 MAT_HIGH = 5.0
@@ -253,6 +256,8 @@ class LampLabels:
             for shift in (0.0, -LINE_HIGH, LINE_HIGH)
             for side in ("left", "right")
         ]
+        # Where lamps hang in a row there is no place beside them.
+        places += [(self._within(left, wide), bottom + LINE_HIGH * (row + 0.5)) for row in range(ROWS_BELOW)]
         x, y = next((place for place in places if self._is_free(*place, wide)), places[0])
         self._taken.append((x, y - LINE_HIGH / 2, x + wide, y + LINE_HIGH / 2))
         anchor = "end" if x < left else "start"
@@ -263,6 +268,10 @@ class LampLabels:
         x, y = self._scale.x(heater.x_m), self._scale.y(heater.z_m)
         half, high = LAMP_WIDTH_M / 2 * self._scale.per_m, LAMP_HEIGHT_M * self._scale.per_m
         return x - half, y - high, x + half, y
+
+    def _within(self, x: float, wide: float) -> float:
+        """Where words that are so wide begin, there or as near as they stay on the sheet."""
+        return max(min(x, self._scale.end - EDGE - wide), EDGE)
 
     def _is_free(self, x: float, y: float, wide: float) -> bool:
         if x < EDGE or x + wide > self._scale.end - EDGE:

@@ -34,9 +34,8 @@ def wiring_lines(design: Design, probes: dict[str, str]) -> Iterator[WiringLine]
     for control in design.controls:
         heaters = design.heaters_of(control)
         sources = tuple((heater.name, heater.watts) for heater in heaters)
-        timed = control.kind == "timer" or all(heater.on != "always" for heater in heaters)
         if heaters:
-            yield WiringLine(sources, timed, control, probes.get(control.name, ""))
+            yield WiringLine(sources, design.goes_by_the_clock(control), control, probes.get(control.name, ""))
     for heater in design.heaters:
         if design.control_of(heater) is None:
             yield WiringLine(((heater.name, heater.watts),), heater.on != "always", None)

@@ -56,6 +56,10 @@ class Design(Noun):
         """Hours of day in a day: the schedule's, or half where there is none."""
         return USUAL_DAY_HOURS if self.schedule is None else self.schedule.day_hours
 
+    def goes_by_the_clock(self, control: Control) -> bool:
+        """Whether a timer switches all that a control holds."""
+        return control.kind == "timer" or all(heater.on != "always" for heater in self.heaters_of(control))
+
     def day_hours_in(self, summer: float) -> float:
         """Hours of day in a day of the year; ``summer`` (0-1) is how far it has gone from winter to summer."""
         schedule, latitude = self.schedule, self.room.latitude

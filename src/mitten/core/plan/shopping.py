@@ -131,8 +131,17 @@ def _controls(design: Design, catalogue: Catalogue) -> Iterator[Item]:
         if control.cut_out_c is not None:
             words = f"on-off thermostat as a cut-out in line, rated for {load_w:g} W or more"
             yield _item("control", "on-off", words, 0.0, 0.0, catalogue)
-    if any(heater.on == "day" and heater.control is None for heater in design.heaters) or design.uvb or design.lights:
+    if design.uvb or design.lights or any(_wants_a_timer(design, heater) for heater in design.heaters):
         yield _item("control", "timer", "timer for the lights of the day", 0.0, 0.0, catalogue)
+    if any(heater.on == "night" and heater.control is None for heater in design.heaters):
+        yield _item("control", "timer", "timer for the heat of the night", 0.0, 0.0, catalogue)
+
+
+def _wants_a_timer(design: Design, heater: Heater) -> bool:
+    """Whether a timer that is no control of the design's has to switch it by day."""
+    control = design.control_of(heater)
+    by_clock = control is None or (control.kind != "timer" and design.goes_by_the_clock(control))
+    return heater.on == "day" and by_clock
 
 
 def _control_words(control: Control) -> str:

@@ -1,7 +1,7 @@
 """The shopping list and the build sheet: a design's parts, ratings, prices, and how they go together."""
 
 import csv
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from io import StringIO
 
@@ -11,13 +11,17 @@ from mitten.core.catalogue import Catalogue
 from mitten.core.design import Control, Design, Site
 from mitten.core.design.units import LENGTH, TEMPERATURE, Units
 from mitten.core.judge import Assessment
+from mitten.core.physics.running import clock_of
+from mitten.core.physics.transient.regulation import DAY_MIN
 from mitten.core.plan.cost import kwh_a_year
 from mitten.core.plan.mains import load_of_control_w
 from mitten.core.plan.probe_places import place_of, probe_words
 from mitten.core.plan.shopping import YEARS, CostOver, Item, cost_over, shopping_list
+from mitten.core.plan.year.changes import timer_min
 from mitten.draw import heat_sheet
 from mitten.store import Shelved
 from mitten.web.views.control_words import setpoint_words
+from mitten.web.views.day import clock_words
 
 SPREADSHEET_SIGNS = ("=", "+", "-", "@")
 WHAT_WORDS = {"source": "Sources", "fixture": "Fixtures", "control": "Controls", "spare": "Spares"}
@@ -123,7 +127,7 @@ def build_sheet(shelved: Shelved, assessment: Assessment, units: Units) -> Build
     return BuildSheet(
         shelved=shelved, drawing=heat_sheet(assessment.climate("winter-day"), assessment.targets, units),
         size=f"{sides} {units.unit_of(LENGTH)} inside", parts=[*_parts(design, assessment.catalogue, units)],
-        wiring=[_wire(design, control) for control in design.controls] + _lines_without_control(design),
+        wiring=[*(_wire(design, control) for control in design.controls), *_lines_without_control(design)],
         setpoints=[_setpoint(design, assessment.catalogue, one, units) for one in design.controls if one.is_thermostat]
         + _by_hand(design),
         timers=_timers(design), points=_points(assessment, units),
@@ -133,6 +137,9 @@ def build_sheet(shelved: Shelved, assessment: Assessment, units: Units) -> Build
 
 
 MOST_FINDINGS = 4
+OUTLET = "Outlet (RCD/GFCI)"
+THROUGH = {"day": "timer → ", "night": "timer for the night → ", "always": ""}
+"""What switches a source that nothing regulates, by when it runs."""
 
 
 def _parts(design: Design, catalogue: Catalogue, units: Units) -> list[SheetRow]:
@@ -175,13 +182,18 @@ def _wire(design: Design, control: Control) -> str:
     rating = f", rated {control.max_watts:g} W" if control.max_watts else ""
     cut_out = "" if control.cut_out_c is None else "cut-out (a second thermostat, its own probe beside the first) → "
     load = f"{load_of_control_w(design, control):g} W"
-    return f"Outlet (RCD/GFCI) → {cut_out}{control.name} ({control.kind}{rating}) → {names} ({load})"
+    timer = "timer → " if design.goes_by_the_clock(control) and control.kind != "timer" else ""
+    return f"{OUTLET} → {timer}{cut_out}{control.name} ({control.kind}{rating}) → {names} ({load})"
 
 
-def _lines_without_control(design: Design) -> list[str]:
+def _lines_without_control(design: Design) -> Iterator[str]:
+    """What runs by day, by night and always, each on a line of its own; plain lights are lit by day."""
     regulated = {heater.name for heater in design.heaters if heater.control is not None}
-    names = [part.name for part in design.powered if part.name not in regulated]
-    return [f"Outlet (RCD/GFCI) → timer → {', '.join(names)}"] if names else []
+    left = [part for part in design.powered if part.name not in regulated]
+    for on, through in THROUGH.items():
+        names = [part.name for part in left if getattr(part, "on", "day") == on]
+        if names:
+            yield f"{OUTLET} → {through}{', '.join(names)}"
 
 
 def _setpoint(design: Design, catalogue: Catalogue, control: Control, units: Units) -> str:
@@ -209,7 +221,17 @@ def _by_hand(design: Design) -> list[str]:
 def _timers(design: Design) -> str:
     if design.schedule is None:
         return f"Lights {design.day_hours:g} h a day."
-    return f"Lights on at {design.schedule.day_start} for {design.schedule.day_hours:g} h."
+    if design.schedule.day_length == "fixed":
+        return f"Lights on at {design.schedule.day_start} for {design.schedule.day_hours:g} h."
+    winter, summer = (_hours_words(design, design.day_hours_in(at)) for at in (0.0, 1.0))
+    return f"Lights on {winter} in the middle of winter, {summer} in that of summer: Year says when to move the timer."
+
+
+def _hours_words(design: Design, hours: float) -> str:
+    """When lights come on and for how long, in the steps in which timers are set."""
+    clock = clock_of(design, hours)
+    on_min, off_min = (timer_min(minute) for minute in (clock.day_from_min, clock.day_from_min + clock.day_min))
+    return f"at {clock_words(on_min)} for {(off_min - on_min) % DAY_MIN / 60:g} h"
 
 
 def _points(assessment: Assessment, units: Units) -> list[tuple[str, str]]:
