@@ -287,6 +287,18 @@ def test_only_so_many_searches_work_at_once_and_the_others_say_their_place() -> 
     searches.close()
 
 
+def test_another_search_of_an_enclosure_stops_the_one_before_and_the_same_one_goes_on() -> None:
+    searches = Searches()
+    first = searches.of(1, Brief(COAST, CATALOGUE))
+    other = searches.of(2, Brief(COAST, CATALOGUE))
+    assert searches.of(1, Brief(COAST, CATALOGUE)) is first
+    second = searches.of(1, Brief(COAST, CATALOGUE, approach="ground"))
+    assert second is not first
+    assert [one.stop.is_set() for one in (first, other, second)] == [True, False, False]
+    searches.close()
+    assert all(one.stop.is_set() for one in (other, second))
+
+
 def test_what_is_large_is_kept_by_bytes_and_what_is_shared_counted_once() -> None:
     kept: LatestCache[int, tuple[np.ndarray, ...]] = LatestCache(100, 3000, heavy=lambda arrays: arrays)
     shared = np.zeros(125)

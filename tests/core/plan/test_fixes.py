@@ -1,6 +1,8 @@
 """Fixes: each mends what it says by what it says, and nothing else is spoiled."""
 
 from dataclasses import replace
+from types import SimpleNamespace
+from typing import cast
 
 import pytest
 
@@ -9,6 +11,7 @@ from mitten.core.design.amounts import plain
 from mitten.core.judge import Assessment, TargetVerdict, assess, read_condition
 from mitten.core.plan import apply_change, fixes_for
 from mitten.core.plan.changing import candidates
+from mitten.core.plan.fixes import _is_better
 from mitten.demo import demo_designs
 from tests.catalogue import CATALOGUE
 from tests.designs import box_data, ledge_data, mat_data, read
@@ -31,6 +34,25 @@ def too_weak() -> Design:
         "Main lamp",
         42.0,
     )
+
+
+@pytest.mark.parametrize(
+    ("missed_after", "usually_off_after", "stops_after", "better"),
+    [
+        (1, 2, 1, True), (2, 1, 1, True), (2, 2, 1, False), (2, 2, 0, False),
+        (1, 2, 2, False), (1, 1, 2, False), (3, 1, 1, False), (0, 0, 0, True),
+    ],
+)  # fmt: skip
+def test_a_change_is_better_where_less_is_wrong_and_nothing_is_spoiled(
+    missed_after: int, usually_off_after: int, stops_after: int, better: bool
+) -> None:
+    """Two targets missed, two usually off and one danger before."""
+
+    def judged(*counts: int) -> Assessment:
+        lists = dict(zip(("missed", "usually_off", "stops"), ([None] * count for count in counts), strict=True))
+        return cast("Assessment", SimpleNamespace(**lists))
+
+    assert _is_better(judged(2, 2, 1), judged(missed_after, usually_off_after, stops_after)) is better
 
 
 @pytest.mark.slow

@@ -10,7 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from mitten.core.design import Design
-from mitten.core.judge.conditions import read_condition
+from mitten.core.judge.conditions import read_condition, solve_condition
 from mitten.core.judge.days import Failure, Through, of_condition, of_season, run
 from mitten.core.physics.arrays import Array
 from mitten.core.physics.balance.energy import energy_of
@@ -116,6 +116,21 @@ def test_heat_stored_is_what_came_in_less_what_went_out(design: Data, hours: int
     out_j = float(np.trapezoid(out_w, gone.minutes[list(rows)] * 60.0))
     in_j = float(gone.trace.fed_j.sum())
     assert float(gone.stored_j[-1]) == pytest.approx(in_j - out_j, abs=0.005 * in_j)
+
+
+@pytest.mark.parametrize(("x_m", "hide"), [(0.38, "Warm"), (0.2, "Cool")])
+def test_a_probe_in_a_hide_reads_the_one_that_is_nearest_in_time_as_at_rest(x_m: float, hide: str) -> None:
+    data = mat_data(20.0, {"reads": "hide", "x_m": x_m, "y_m": 0.2, "z_m": 0.05}, 60.0)
+    shape = {"material": "resin", "y_m": 0.2, "length_m": 0.16, "depth_m": 0.2, "z_m": 0.1, "thickness_mm": 5.0}
+    data["sites"] = [
+        {**shape, "name": "Cool", "role": "cool-hide", "x_m": 0.12}, {**shape, "name": "Warm", "role": "warm-hide", "x_m": 0.44},
+    ]  # fmt: skip
+    design = read(data)
+    climate = solve_condition(design, CATALOGUE, read_condition(design, "room=20,day"))
+    inside_c = {name: climate.site(name).hide_air_c for name in ("Warm", "Cool")}
+    assert (inside_c["Warm"] or 0.0) > (inside_c["Cool"] or 0.0) + 1.0
+    assert climate.controls["Thermostat"].probe_c == pytest.approx(inside_c[hide])
+    assert course(data, 0.1).probes_c[0, 0] == pytest.approx(inside_c[hide], abs=0.05)
 
 
 @pytest.mark.slow
