@@ -51,11 +51,12 @@ def test_words_of_different_lamps_do_not_lie_over_one_another(apart_m: float) ->
     assert one[2] != other[2]
 
 
+@pytest.mark.parametrize("ordered", [1, -1])
 @pytest.mark.parametrize("count", [3, 4, 5])
-def test_words_of_lamps_in_a_row_stand_each_by_itself_and_on_the_sheet(count: int) -> None:
+def test_words_of_lamps_in_a_row_stand_each_by_itself_and_on_the_sheet(count: int, ordered: int) -> None:
     kinds = ("ceramic-emitter", "halogen-flood", "halogen-spot", "ceramic-emitter", "halogen-flood")
     row = [{"x_m": 1.1 - 0.2 * n, "watts": 60.0 + n, "kind": kinds[n]} for n in range(count)]
-    design = read(with_lamps(*row))
+    design = read(with_lamps(*row[::ordered]))
     scale = scale_of(design)
     labels = LampLabels(design, CATALOGUE, scale)
     boxes = []
@@ -67,6 +68,14 @@ def test_words_of_lamps_in_a_row_stand_each_by_itself_and_on_the_sheet(count: in
     assert all(x > 0 and x + LETTER * 25 < scale.end for x, _ in boxes)
     for n, (x, y) in enumerate(boxes):
         assert not any(abs(x - at) < LETTER * 24 and abs(y - high) < 12 for at, high in boxes[:n])
+
+
+def test_words_under_a_lamp_at_the_edge_are_drawn_in_on_the_sheet() -> None:
+    design = read(with_lamps({}))
+    labels, end = LampLabels(design, CATALOGUE, scale_of(design)), scale_of(design).end
+    assert labels._within(end - 20.0, 100.0) == pytest.approx(end - 103.0)
+    assert labels._within(-50.0, 100.0) == pytest.approx(3.0)
+    assert labels._within(60.0, 100.0) == pytest.approx(60.0)
 
 
 def test_lamps_at_both_ends_keep_their_own_words() -> None:

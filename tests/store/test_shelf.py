@@ -128,6 +128,17 @@ def test_a_migration_that_fails_leaves_nothing_behind(path: Path, monkeypatch: p
     raw.close()
 
 
+def test_a_name_that_is_dropped_or_given_again_in_one_enclosure_stays_in_the_others(shelf: Shelf) -> None:
+    one, other = shelf.add(demo_designs()[0]).id, shelf.add(demo_designs()[1]).id
+    for number in (one, other):
+        shelf.keep_variant(number, "As built")
+        shelf.keep_variant(number, "Spare")
+    shelf.keep_variant(one, "Spare")
+    shelf.drop_variant(one, "As built")
+    assert [variant.name for variant in shelf.variants(one)] == ["Spare"]
+    assert sorted(variant.name for variant in shelf.variants(other)) == ["As built", "Spare"]
+
+
 def test_variants_name_states_and_a_name_can_be_given_again(shelf: Shelf) -> None:
     item = shelf.add(ONE)
     shelf.keep_variant(item.id, "First")

@@ -291,6 +291,17 @@ def test_own_prices_are_remembered_refused_and_forgotten(client: TestClient) -> 
 
 
 @pytest.mark.slow
+@pytest.mark.parametrize(
+    ("runs", "by_the_clock"), [(("day", "day"), True), (("day", "night"), True), (("day", "always"), False)]
+)
+def test_a_control_goes_by_the_clock_where_all_that_it_holds_does(runs: tuple[str, str], by_the_clock: bool) -> None:
+    probe = {"x_m": 0.9, "y_m": 0.3, "z_m": 0.2}
+    heaters = [lamp(name=f"Lamp {n}", x_m=0.4 + 0.4 * n, on=on, control="T") for n, on in enumerate(runs)]
+    controls = [{"name": "T", "kind": "pulse", "day_c": 30.0, "night_c": 22.0, "probe": probe}]
+    design = read({**box_data(), "heaters": heaters, "controls": controls})
+    assert design.goes_by_the_clock(design.controls[0]) is by_the_clock
+
+
 def test_a_build_sheet_says_what_goes_by_which_timer_and_what_by_none(client: TestClient, shelf: Shelf) -> None:
     probe = {"x_m": 0.9, "y_m": 0.3, "z_m": 0.2}
     held = [

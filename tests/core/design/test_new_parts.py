@@ -1,11 +1,13 @@
 """Controls, lights, areas and layers in the design file: what is refused, and how it is said."""
 
+from contextlib import nullcontext
 from typing import Any
 
 import pytest
 
+from mitten.core.design import BadDesignError
 from tests.core.design.test_reading import faults_of
-from tests.designs import Data, box_data, ledge_data, mat_data, read
+from tests.designs import Data, box_data, ledge_data, mat_data, read, tank_data
 
 UV = {"name": "UV", "watts": 24.0, "x_m": 0.6, "y_m": 0.3, "z_m": 0.5}
 CONTROL = {"name": "T", "kind": "pulse", "day_c": 27.0, "probe": {"x_m": 0.9, "y_m": 0.3, "z_m": 0.1}}
@@ -15,6 +17,16 @@ def controlled(**changes: Any) -> Data:
     design = box_data(control="T")
     design["controls"] = [{**CONTROL, **changes}]
     return design
+
+
+@pytest.mark.parametrize(("z_m", "fits"), [(0.45, False), (0.451, True), (1.05, True), (1.051, False)])
+@pytest.mark.parametrize("part", ["heaters", "uvb"])
+def test_above_a_lid_a_lamp_hangs_over_it_and_at_most_sixty_centimetres(part: str, z_m: float, fits: bool) -> None:
+    """The tank is 45 cm high."""
+    design = tank_data() | {"uvb": [{**UV, "x_m": 0.3, "y_m": 0.2, "length_m": 0.3, "z_m": 0.5, "above_mesh": True}]}
+    design[part][0]["z_m"] = z_m
+    with nullcontext() if fits else pytest.raises(BadDesignError, match="above the lid hangs higher than 45 cm and at"):
+        read(design)
 
 
 @pytest.mark.parametrize(

@@ -130,7 +130,10 @@ def test_a_probe_in_a_hide_reads_the_one_that_is_nearest_in_time_as_at_rest(x_m:
     inside_c = {name: climate.site(name).hide_air_c for name in ("Warm", "Cool")}
     assert (inside_c["Warm"] or 0.0) > (inside_c["Cool"] or 0.0) + 1.0
     assert climate.controls["Thermostat"].probe_c == pytest.approx(inside_c[hide])
-    assert course(data, 0.1).probes_c[0, 0] == pytest.approx(inside_c[hide], abs=0.05)
+    warming = course(data, 3.0, from_room=True)
+    for row in (5, 60, 180):
+        now_c = warming.climate_at(row).site(hide).hide_air_c
+        assert warming.probes_c[row, 0] == pytest.approx(now_c, abs=0.2), "with a lag of some minutes"
 
 
 @pytest.mark.slow
