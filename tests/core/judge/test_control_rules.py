@@ -1,12 +1,15 @@
 """Rules about control, ground heat and new sources: each fires, and stays quiet when it should."""
 
-from typing import Any
+from types import SimpleNamespace
+from typing import Any, cast
 
 import pytest
 
 from mitten.core.judge import assess, read_condition, solve_condition
+from mitten.core.judge.finding import Case
+from mitten.core.judge.rules.control import _has_the_only_light
 from tests.catalogue import CATALOGUE
-from tests.designs import Data, box_data, ledge_data, mat_data, panel_data, read, steady_room
+from tests.designs import Data, box_data, lamp, ledge_data, mat_data, panel_data, read, steady_room
 
 PROBE = {"x_m": 0.9, "y_m": 0.45, "z_m": 0.1, "reads": "air", "shaded": True}
 
@@ -129,3 +132,21 @@ def test_every_thermostat_stuck_on_is_a_condition() -> None:
     stuck = solve_condition(design, CATALOGUE, stuck_on)
     assert stuck_on.label == "Summer day, stuck on"
     assert stuck.air.mean_c > usual.air.mean_c + 1
+
+
+@pytest.mark.parametrize(
+    ("held", "lights", "only"),
+    [
+        (("Lamp", "Second"), (), True), (("Lamp",), (), False), (("Night", "Lamp", "Second"), (), True),
+        (("Night",), (), False), (("Lamp", "Second"), ({"name": "Plain", "watts": 5, "x_m": 0.3, "y_m": 0.3, "z_m": 0.5},), False),
+    ],
+)  # fmt: skip
+def test_the_only_light_is_all_that_shines_by_day(held: tuple[str, ...], lights: tuple[Data, ...], only: bool) -> None:
+    probe = {"x_m": 0.9, "y_m": 0.3, "z_m": 0.2}
+    heaters = [lamp(), lamp(name="Second", x_m=0.6), lamp(name="Night", kind="ceramic-emitter", on="night", x_m=0.3)]
+    for heater in heaters:
+        heater |= {"control": "T"} if heater["name"] in held else {}
+    control = {"name": "T", "kind": "pulse", "day_c": 30.0, "night_c": 22.0, "probe": probe}
+    design = read({**box_data(), "heaters": heaters, "lights": list(lights), "controls": [control]})
+    case = cast("Case", SimpleNamespace(design=design, catalogue=CATALOGUE))
+    assert _has_the_only_light(case, design.controls[0]) is only

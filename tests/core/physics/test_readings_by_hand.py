@@ -63,6 +63,19 @@ def test_a_ceramic_emitters_temperature_goes_with_what_it_gives() -> None:
     assert emitter_temperature_k(kind, 100.0, 0.5) == pytest.approx(emitter_temperature_k(kind, 50.0, 1.0))
 
 
+def test_meters_read_what_white_walls_throw_back_as_they_read_what_comes_straight() -> None:
+    data = ledge_data()
+    dark = deepcopy(data)
+    for panel in dark["enclosure"]["panels"].values():
+        panel["material"] = panel["material"].replace("white", "dark")
+    white, black = (climate_of(one).basking.arriving for one in (data, dark))
+    assert white.shares == pytest.approx(black.shares), "what comes straight is the same"
+    brighter = white.short_w_m2 / black.short_w_m2
+    assert brighter > 1.01
+    assert white.silicon_w_m2 / black.silicon_w_m2 == pytest.approx(brighter, rel=1e-6)
+    assert white.thermopile_w_m2 / black.thermopile_w_m2 == pytest.approx(brighter, rel=1e-6)
+
+
 @pytest.mark.parametrize("factor", [0.8, 1.15])
 def test_a_factor_on_ultraviolet_is_one_on_the_index(factor: float) -> None:
     climate = climate_of({**ledge_data(), "uvb": [TUBE]})

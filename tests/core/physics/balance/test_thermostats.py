@@ -165,6 +165,23 @@ def test_several_heaters_of_one_control_run_at_one_duty() -> None:
     assert climate.heaters["Lamp"].watts == pytest.approx(75 * duty)
 
 
+@pytest.mark.parametrize(
+    ("runs", "by_day", "by_night"),
+    [
+        (("day", "night"), True, True), (("day", "day"), True, False), (("night", "night"), False, True),
+        (("always", "day"), True, True),
+    ],
+)  # fmt: skip
+def test_a_thermostat_regulates_where_any_of_its_heaters_is_on(
+    runs: tuple[str, str], by_day: bool, by_night: bool
+) -> None:
+    design = with_control(box_data(on=runs[0]), thermostat(day_c=25.0))
+    design["heaters"].append({**design["heaters"][0], "name": "Second", "x_m": 0.8, "on": runs[1]})
+    for day, regulates in ((True, by_day), (False, by_night)):
+        found = regulating_controls(read(design), Situation(20.0, day))
+        assert [control.name for control in found] == (["T"] if regulates else [])
+
+
 @pytest.mark.parametrize("reads", ["air", "surface", "base", "hide", "heater"])
 def test_every_place_of_a_probe_can_be_read_and_held(reads: str) -> None:
     design = mat_data(20.0, {"reads": reads, "z_m": 0.02 if reads != "air" else 0.05}, 26.0)
