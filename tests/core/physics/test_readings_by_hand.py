@@ -1,6 +1,7 @@
 """Single readings against what is reckoned by hand for the same place."""
 
 from copy import deepcopy
+from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -15,6 +16,7 @@ from mitten.core.physics.radiation.lamps import MeshWindow
 from mitten.core.physics.radiation.sources import sources_of
 from mitten.core.physics.radiation.spectrum import emitter_temperature_k
 from mitten.core.physics.reading.fields import ground_at_depth, mat_c
+from mitten.core.physics.reading.hides import inside_air_c
 from mitten.core.physics.situation import Situation, running_sources
 from mitten.core.physics.solving import tweak
 from mitten.core.physics.tweaks import NOMINAL, Tweaks
@@ -61,6 +63,30 @@ def test_a_ceramic_emitters_temperature_goes_with_what_it_gives() -> None:
         found = emitter_temperature_k(kind, watts, dim)
         assert given < found**4 < given + 320.0**4
     assert emitter_temperature_k(kind, 100.0, 0.5) == pytest.approx(emitter_temperature_k(kind, 50.0, 1.0))
+
+
+def test_a_hides_air_follows_its_roof_as_its_ground_and_the_air_around_it_as_the_rest() -> None:
+    data = mat_data()
+    data["sites"] = [
+        {"name": "Den", "role": "warm-hide", "material": "resin", "x_m": 0.42, "y_m": 0.2, "length_m": 0.2, "depth_m": 0.2,
+         "z_m": 0.1, "thickness_mm": 5.0}
+    ]  # fmt: skip
+    climate = climate_of(data)
+    state, den = climate.state, climate.design.sites[0]
+    interior = state.prepared.interior
+    roof = next(i for i, surface in interior.of_site(0) if surface.kind == "site-bottom")
+
+    def with_warmer(span: slice | None) -> float:
+        surface_c, warmer_k = state.surface_c.copy(), 0.0 if span else 1.0
+        if span:
+            surface_c[span] += 1.0
+        moved = replace(state, surface_c=surface_c, air_c=state.air_c + warmer_k)
+        return inside_air_c(moved, 0, den) - inside_air_c(state, 0, den)
+
+    by_roof, by_ground, by_air = (with_warmer(span) for span in (interior.span(roof), interior.span(0), None))
+    assert by_roof == pytest.approx(by_ground)
+    assert by_roof > 0.05
+    assert by_roof + by_ground + by_air == pytest.approx(1.0)
 
 
 def test_meters_read_what_white_walls_throw_back_as_they_read_what_comes_straight() -> None:
