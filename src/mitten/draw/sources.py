@@ -249,19 +249,23 @@ class LampLabels:
         if alike[0] is not heater:
             return Markup("")
         many = f"{len(alike)} × {words}" if len(alike) > 1 else words
-        left, top, right, bottom = self._box(heater)
-        middle, wide = (top + bottom) / 2, LETTER * len(many)
-        places = [
-            (left - GAP - wide if side == "left" else right + GAP, middle + shift)
-            for shift in (0.0, -LINE_HIGH, LINE_HIGH)
-            for side in ("left", "right")
-        ]
-        # Where lamps hang in a row there is no place beside them.
-        places += [(self._within(left, wide), bottom + LINE_HIGH * (row + 0.5)) for row in range(ROWS_BELOW)]
+        left, wide = self._box(heater)[0], LETTER * len(many)
+        places = list(self._places(heater, wide))
         x, y = next((place for place in places if self._is_free(*place, wide)), places[0])
         self._taken.append((x, y - LINE_HIGH / 2, x + wide, y + LINE_HIGH / 2))
         anchor = "end" if x < left else "start"
         return text(x + wide if anchor == "end" else x, y + 4, many, "heater-label", anchor)
+
+    def _places(self, heater: Heater, wide: float) -> Iterator[tuple[float, float]]:
+        """Where words that are so wide may begin, the best first: beside the lamp, or where lamps hang in a row and
+        there is no place beside them, under it.
+        """
+        left, top, right, bottom = self._box(heater)
+        for shift in (0.0, -LINE_HIGH, LINE_HIGH):
+            yield left - GAP - wide, (top + bottom) / 2 + shift
+            yield right + GAP, (top + bottom) / 2 + shift
+        for row in range(ROWS_BELOW):
+            yield self._within(left, wide), bottom + LINE_HIGH * (row + 0.5)
 
     def _box(self, heater: Heater) -> tuple[float, float, float, float]:
         """Left, top, right and bottom of a lamp as it is drawn."""
