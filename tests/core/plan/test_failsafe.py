@@ -1,5 +1,6 @@
 """What makes failures harmless: weaker sources, a cut-out, and what keeps the heat in a cut."""
 
+from functools import cache
 from types import SimpleNamespace
 
 import pytest
@@ -11,6 +12,7 @@ from mitten.core.judge.outlooks import everything_that_fails, outlook
 from mitten.core.plan import failsafe
 from mitten.core.plan.failsafe import (
     Bottle,
+    CutOut,
     Help,
     _hottest_reading_c,
     _where_a_bottle_lies,
@@ -43,9 +45,14 @@ def test_the_largest_wattage_that_may_stick_is_the_last_without_danger() -> None
     assert outcome_of(through, day, Failure("stuck-on", "Thermostat")).first_danger_min == tried[16.0]
 
 
+@cache
+def cut_out_of_the_mat() -> CutOut | None:
+    return cut_out(MAT, CATALOGUE, "Thermostat")
+
+
 @pytest.mark.slow
 def test_a_cut_out_stays_out_of_the_way_and_ends_the_danger() -> None:
-    found = cut_out(MAT, CATALOGUE, "Thermostat")
+    found = cut_out_of_the_mat()
     assert found is not None
     assert 34.0 <= found.set_c <= 36.0, "two kelvin above the 32 that its probe is held at, and its swing"
     assert found.without.minutes_to_danger[1][1] is not None
@@ -81,7 +88,7 @@ def test_a_cut_out_is_set_two_kelvin_above_what_is_read_or_set_and_no_further() 
     """The mat is too weak for 60 degrees: the setting counts, which no probe reads."""
     weak = read(mat_data(probe={"reads": "heater"}, setpoint_c=60.0))
     assert _hottest_reading_c(weak, CATALOGUE, "winter", 0) == 60.0
-    found = cut_out(MAT, CATALOGUE, "Thermostat")
+    found = cut_out_of_the_mat()
     assert found is not None
     read_c = max(_hottest_reading_c(MAT, CATALOGUE, season, 0) for season in SEASONS)
     assert 0 <= found.set_c - (read_c + 2.0) < 0.5
