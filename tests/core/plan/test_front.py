@@ -14,6 +14,7 @@ from mitten.demo import demo_designs
 from tests.catalogue import CATALOGUE
 from tests.held import changed
 from tests.random_designs import random_design
+from tests.sweeping import sweep
 
 TUB, COAST = demo_designs()[3], demo_designs()[5]
 
@@ -110,7 +111,7 @@ def test_a_cool_end_that_is_cold_by_day_is_left_for_the_warm_one_and_one_that_is
     assert worst(sum(targets.bears("cool_air_c")) / 2) == "The warm end"
 
 
-@pytest.mark.slow
+@sweep
 def test_a_room_is_not_kept_cooler_because_something_is_too_cold() -> None:
     """This box is too cold of a usual night already, which no cooler day mends."""
     found = front(random_design(201), CATALOGUE, "winter", (30.0, 38.0, 31.0))
