@@ -3,7 +3,6 @@
 from threading import Thread
 from time import time
 
-import numpy as np
 import pytest
 
 from mitten.core.catalogue import TABLES, Species
@@ -29,20 +28,6 @@ def test_what_was_not_asked_for_longest_goes_first() -> None:
     assert (kept.get("a"), kept.get("b"), kept.get("c")) == (1, None, 3)
     kept.clear()
     assert kept.get("a") is None
-
-
-def test_what_is_large_is_counted_once_however_many_share_it() -> None:
-    kept: LatestCache[str, list[np.ndarray]] = LatestCache(10, most_bytes=200, heavy=lambda value: value)
-    shared, own = np.zeros(10), [np.zeros(10) for _ in range(3)]
-    for name in "abc":
-        kept.put(name, [shared])
-    kept.put("d", [shared, own[0]])
-    assert all(kept.get(name) for name in "abcd"), "160 bytes in all"
-    kept.put("e", [own[1]])
-    kept.put("f", [own[2]])
-    assert [name for name in "abcdef" if kept.get(name)] == ["e", "f"], "what is shared goes with the last that has it"
-    kept.put("g", [np.zeros(1000)])
-    assert [name for name in "efg" if kept.get(name)] == ["g"], "the latest stays, however large"
 
 
 def test_many_threads_keep_no_more_than_is_allowed() -> None:

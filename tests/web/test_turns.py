@@ -29,16 +29,30 @@ def comes(thread: Thread) -> bool:
     return not thread.is_alive()
 
 
-def test_as_many_work_as_may_at_once_and_the_next_comes_when_one_leaves() -> None:
-    turns, workers, came = Turns(2), [Worker() for _ in range(4)], list[bool]()
+def in_line(turns: Turns, count: int) -> list[Worker]:
+    """So many that stand in a line, the first of them first."""
+    workers = [Worker() for _ in range(count)]
     for worker in workers:
         turns.join(worker)
+    return workers
+
+
+def waiting(turns: Turns, worker: Worker) -> tuple[Thread, list[bool]]:
+    """One that waits for its turn, and what it is told when it comes."""
+    came = list[bool]()
+    thread = Thread(target=lambda: came.append(turns.wait(worker)), daemon=True)
+    thread.start()
+    assert waits(thread)
+    return thread, came
+
+
+def test_as_many_work_as_may_at_once_and_the_next_comes_when_one_leaves() -> None:
+    turns = Turns(2)
+    workers = in_line(turns, 4)
     assert [turns.before(worker) for worker in workers] == [0, 0, 1, 2]
     assert turns.wait(workers[0])
     assert turns.wait(workers[1])
-    third = Thread(target=lambda: came.append(turns.wait(workers[2])), daemon=True)
-    third.start()
-    assert waits(third)
+    third, came = waiting(turns, workers[2])
     turns.leave(workers[0])
     assert comes(third)
     assert came == [True]
@@ -46,12 +60,9 @@ def test_as_many_work_as_may_at_once_and_the_next_comes_when_one_leaves() -> Non
 
 
 def test_who_is_stopped_while_it_waits_comes_at_once_and_does_not_work() -> None:
-    turns, workers, came = Turns(1), [Worker() for _ in range(2)], list[bool]()
-    for worker in workers:
-        turns.join(worker)
-    second = Thread(target=lambda: came.append(turns.wait(workers[1])), daemon=True)
-    second.start()
-    assert waits(second)
+    turns = Turns(1)
+    workers = in_line(turns, 2)
+    second, came = waiting(turns, workers[1])
     turns.stop(workers[1])
     assert comes(second)
     assert came == [False]
