@@ -18,7 +18,7 @@ from mitten.core.judge import Condition, solve_condition
 from mitten.core.physics.balance.steady import NotSettledError
 from mitten.core.physics.reading.climate import Climate
 from mitten.demo import demo_designs
-from mitten.reports import read_point
+from mitten.reports import csv_of, read_point
 from tests.designs import Data, box_data, ledge_data, read
 
 RUN = CliRunner()
@@ -256,3 +256,36 @@ def test_simulate_refuses_what_cannot_be_gone_through_in_one_line(
     assert words in result.stderr
     assert len(result.stderr.strip().splitlines()) == 1
     assert result.stdout == ""
+
+
+@pytest.mark.slow
+@pytest.mark.parametrize(
+    ("arguments", "said"),
+    [
+        (("serve", "--port", "99999"), "65535"), (("demo", "--port", "-1"), "--port"), (("serve", "--port", "x"), "--port"),
+        (("frob",), "frob"), (("solve",), "FILE"), (("solve", "a", "--wrong"), "--wrong"),
+    ],
+)  # fmt: skip
+def test_what_is_wrong_with_a_call_is_one_line(arguments: tuple[str, ...], said: str) -> None:
+    done = subprocess.run([sys.executable, "-m", "mitten", *arguments], capture_output=True, text=True)
+    assert (done.returncode, done.stderr.count("\n"), done.stdout) == (2, 1, "")
+    assert said in done.stderr
+
+
+@pytest.mark.slow
+def test_a_full_disk_is_one_line() -> None:
+    with Path("/dev/full").open("w") as full:
+        done = subprocess.run(
+            [sys.executable, "-m", "mitten", "schema"], stdout=full, stderr=subprocess.PIPE, text=True
+        )
+    assert (done.returncode, done.stderr.count("\n")) == (2, 1)
+    assert "could not be written" in done.stderr
+
+
+def test_no_name_begins_a_formula_in_any_csv() -> None:
+    """Of names in the first row, and of cells."""
+    names = ["=1+1", "+x", "-y", "@z", "\tq", "＝w", " =v"]
+    text = csv_of([[f"{name}.surface_c" for name in names], ["-1.5", -2.0, "=A1", "1e-3"]])
+    first, second = csv.reader(io.StringIO(text))
+    assert [cell[0] for cell in first] == ["'"] * len(names)
+    assert second == ["-1.5", "-2.0", "'=A1", "1e-3"]

@@ -17,7 +17,7 @@ import httpx2
 import pytest
 
 from mitten.demo import demo_designs
-from mitten.store import Shelf, close_database, open_database
+from mitten.store import Shelf, StoreError, close_database, exclusive_lock, open_database
 from tests.sweeping import sliced
 
 LONG_S = 60.0
@@ -179,3 +179,38 @@ os.waitpid(forkserver._forkserver._forkserver_pid, 0)
 def test_who_has_gone_before_a_process_was_there_leaves_no_trace() -> None:
     ended = subprocess.run([sys.executable, "-c", GONE], capture_output=True, text=True, timeout=60, check=True)
     assert ended.stderr == ""
+
+
+@pytest.mark.slow
+def test_the_same_file_by_another_name_is_not_opened_twice(path: Path) -> None:
+    other = path.parent / "elsewhere"
+    other.mkdir()
+    by_link = other / "link.sqlite3"
+    by_link.symlink_to(path)
+    with serving("serve", "--data", str(path)):
+        second = subprocess.run(
+            [sys.executable, "-m", "mitten", "serve", "--port", "0", "--data", str(by_link)],
+            capture_output=True, text=True, timeout=LONG_S,
+        )  # fmt: skip
+        assert (second.returncode, second.stderr.count("\n")) == (2, 1)
+        assert "Another Mitten is running" in second.stderr
+    by_second_name = other / "hard.sqlite3"
+    by_second_name.hardlink_to(path)
+    for name in (path, by_second_name):
+        with pytest.raises(StoreError, match="second name"), exclusive_lock(name):
+            pass
+
+
+@pytest.mark.slow
+def test_a_file_without_enclosures_that_was_there_already_is_said(tmp_path: Path) -> None:
+    """A copy that was made of a running server's file has no tables yet: all of it is in the log beside it."""
+    path, copied = tmp_path / "mitten.sqlite3", tmp_path / "copy.sqlite3"
+    with serving("serve", "--data", str(path)) as (_, address):
+        assert "was there already" not in httpx2.get(address, timeout=LONG_S).text
+        assert post(address, "/enclosures", species="rosy-boa") == 303
+        copied.write_bytes(path.read_bytes())
+    with serving("serve", "--data", str(copied)) as (_, address):
+        said = "was there already and holds no enclosure"
+        assert said in httpx2.get(address, timeout=LONG_S).text
+        assert post(address, "/enclosures", species="rosy-boa") == 303
+        assert said not in httpx2.get(address, timeout=LONG_S).text

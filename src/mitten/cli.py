@@ -14,8 +14,8 @@ from typing import Annotated, Any, Literal, NoReturn
 import typer
 
 from mitten import __version__
-from mitten.core.catalogue import read_checked_design, shipped_catalogue
-from mitten.core.design import MAX_FILE_BYTES, Approach, BadDesignError, Design, Fault, MittenError, design_schema
+from mitten.core.catalogue import Catalogue, file_schema, read_carrying, shipped_catalogue
+from mitten.core.design import MAX_FILE_BYTES, Approach, BadDesignError, Design, Fault, MittenError
 from mitten.core.design.amounts import celsius, plain
 from mitten.core.judge import (
     SEASONAL,
@@ -64,6 +64,9 @@ from mitten.reports import (
 
 BAD_INPUT = 2
 MISSED = 1
+USAGE_ERROR: type[Exception] = typer.BadParameter.mro()[1]
+"""What is wrong with how a command is called: an option, an argument, a command that does not exist."""
+
 DEFAULT_PORT = 8420
 
 app = typer.Typer(no_args_is_help=True, add_completion=False, pretty_exceptions_enable=False, help=__doc__)
@@ -95,7 +98,10 @@ def options(
 
 
 @app.command()
-def demo(port: Annotated[int, typer.Option(help="0 takes a free port.")] = 0, log_level: LogLevel = "warning") -> None:
+def demo(
+    port: Annotated[int, typer.Option(min=0, max=65535, help="0 takes a free port.")] = 0,
+    log_level: LogLevel = "warning",
+) -> None:
     """Start with the demo data, on a free local port, and print the address."""
     from mitten.web.serve import serve_demo
 
@@ -104,7 +110,7 @@ def demo(port: Annotated[int, typer.Option(help="0 takes a free port.")] = 0, lo
 
 @app.command()
 def serve(
-    port: Annotated[int, typer.Option()] = DEFAULT_PORT,
+    port: Annotated[int, typer.Option(min=0, max=65535)] = DEFAULT_PORT,
     data: Annotated[Path | None, typer.Option(help="The database; by default the user's data folder.")] = None,
     log_level: LogLevel = "warning",
 ) -> None:
@@ -120,7 +126,7 @@ def serve(
 @app.command()
 def schema() -> None:
     """Print the JSON Schema of the design file."""
-    _print(json.dumps(design_schema(), indent=2))
+    _print(json.dumps(file_schema(), indent=2))
 
 
 @app.command()
@@ -131,9 +137,9 @@ def solve(
     as_json: AsJson = False,
 ) -> None:
     """Compute the temperatures of a design in one or more conditions."""
-    design = _read(file)
+    design, catalogue = _read(file)
     try:
-        answers = _answers(design, condition or list(SEASONAL), at or [])
+        answers = _answers(design, catalogue, condition or list(SEASONAL), at or [])
     except BadDesignError as error:
         _bad_input(*(str(fault) for fault in error.faults))
     unsolved = [answer for answer in answers if isinstance(answer, str)]
@@ -144,16 +150,20 @@ def solve(
         _bad_input(*unsolved)
 
 
-def _answers(design: Design, conditions: list[str], at: list[str]) -> list[dict[str, Any] | str]:
+def _answers(
+    design: Design, catalogue: Catalogue, conditions: list[str], at: list[str]
+) -> list[dict[str, Any] | str]:  # fmt: skip
     """The report of every condition, or why it has none; all words are read before anything is solved."""
     wanted = [read_condition(design, text) for text in conditions]
     points = [read_point(design, text) for text in at]
-    return [_answer(design, condition, points) for condition in wanted]
+    return [_answer(design, catalogue, condition, points) for condition in wanted]
 
 
-def _answer(design: Design, condition: Condition, points: Sequence[ReportPoint]) -> dict[str, Any] | str:
+def _answer(
+    design: Design, catalogue: Catalogue, condition: Condition, points: Sequence[ReportPoint]
+) -> dict[str, Any] | str:
     try:
-        climate = solve_condition(design, shipped_catalogue(), condition)
+        climate = solve_condition(design, catalogue, condition)
     except UnsolvedError as error:
         return f"{condition.name}: {error}"
     sure = intervals(climate, more={point.key: point.celsius for point in points})
@@ -163,7 +173,7 @@ def _answer(design: Design, condition: Condition, points: Sequence[ReportPoint])
 @app.command(name="assess")
 def assess_file(file: DesignFile, as_json: AsJson = False) -> None:
     """Judge a design: every seasonal condition, its targets, its dangers."""
-    assessment = assess(_read(file), shipped_catalogue())
+    assessment = assess(*_read(file))
     if as_json:
         _print(json.dumps(assessment_report(assessment), ensure_ascii=False, indent=2))
     else:
@@ -183,9 +193,9 @@ def simulate(
     as_csv: Annotated[bool, typer.Option("--csv", help="Print every minute instead of a JSON summary.")] = False,
 ) -> None:
     """Take a design through time in a condition that stays, or through the days of a season."""
-    design = _read(file)
+    design, catalogue = _read(file)
     try:
-        course = _course(design, condition, hours, fault or [], begins == "room")
+        course = _course(design, catalogue, condition, hours, fault or [], begins == "room")
     except BadDesignError as error:
         _bad_input(*(str(one) for one in error.faults))
     except UnsolvedError as error:
@@ -195,12 +205,13 @@ def simulate(
     )
 
 
-def _course(design: Design, condition: str, hours: float, faults: Sequence[str], from_room: bool) -> Course:
+def _course(
+    design: Design, catalogue: Catalogue, condition: str, hours: float, faults: Sequence[str], from_room: bool
+) -> Course:
     failures = [read_failure(design, text) for text in faults]
     if len(failures) > 1:
         raise BadDesignError([Fault("--fault", "one failure at a time can be gone through.")])
     minutes_of(hours)
-    catalogue = shipped_catalogue()
     if condition in SEASONS:
         through = of_season(design, catalogue, condition)
     else:
@@ -218,8 +229,8 @@ def recommend(
     as_json: AsJson = False,
 ) -> None:
     """Find heat plans for a design's animal, box, room and furniture; its own sources are left aside."""
-    design = _read(file)
-    brief = Brief(design, shipped_catalogue(), approach or design.approach)
+    design, catalogue = _read(file)
+    brief = Brief(design, catalogue, approach or design.approach)
     progress = find_plans(brief)
     plans = progress.plans[:limit]
     if as_json:
@@ -243,14 +254,19 @@ def plan_lines(brief: Brief, plans: Sequence[Plan], progress: Progress) -> str:
             *(f"   {sentence}" for sentence in explanation(plan, progress)),
         ]
     if not plans:
-        lines += ["", "No plan works.", *obstacles(progress, brief.catalogue), *_mend_lines(nearest(brief, progress))]
+        lines += [
+            "",
+            "No plan works.",
+            *obstacles(progress, brief.catalogue),
+            *_mend_lines(nearest(brief, progress), brief.catalogue),
+        ]
     return "\n".join(lines)
 
 
-def _mend_lines(near: Sequence[Near]) -> list[str]:
+def _mend_lines(near: Sequence[Near], catalogue: Catalogue) -> list[str]:
     """What would mend each of the nearest plans."""
     return [
-        f"  {mend.words}: then {source_words(one.plan.candidate, shipped_catalogue())} works."
+        f"  {mend.words}: then {source_words(one.plan.candidate, catalogue)} works."
         for one in near
         for mend in one.mends
     ]
@@ -294,8 +310,8 @@ def _usual_words(verdict: TargetVerdict) -> str:
     return f"; usually {figure_words(verdict, verdict.usual)}{off}"
 
 
-def _read(file: Path) -> Design:
-    """Read a design file, or leave with one line a fault."""
+def _read(file: Path) -> tuple[Design, Catalogue]:
+    """Read a design file and the library with what it carries, or leave with one line a fault."""
     try:
         with file.open("rb") as stream:
             # One byte more than is allowed is enough to know that it is too large.
@@ -303,7 +319,8 @@ def _read(file: Path) -> Design:
     except OSError as error:
         _bad_input(f"{file}: {error.strerror}.")
     try:
-        return read_checked_design(content, shipped_catalogue())
+        design, arrived = read_carrying(content, shipped_catalogue())
+        return design, arrived.catalogue
     except BadDesignError as error:
         _bad_input(*(f"{file.name}: {fault}" for fault in error.faults))
 
@@ -315,13 +332,39 @@ def _bad_input(*sentences: str) -> NoReturn:
 
 
 def main() -> None:
-    """Run the command."""
+    """Run the command; whatever is wrong with how it was called is one line."""
     use_one_thread()
     try:
-        app()
+        code = app(prog_name="mitten", standalone_mode=False)
+        sys.stdout.flush()
+    except USAGE_ERROR as error:
+        _bad_usage(error)
     except MittenError as error:
         _print(str(error), err=True)
         sys.exit(BAD_INPUT)
     except BrokenPipeError:
         # The reader of our output has gone; say nothing on the way out.
-        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        _write_no_more()
+        sys.exit(1)
+    except OSError as error:
+        _write_no_more()
+        _print(f"The output could not be written: {error.strerror or error}.", err=True)
+        sys.exit(BAD_INPUT)
+    except (typer.Abort, KeyboardInterrupt):
+        sys.exit(130)
+    sys.exit(code or 0)
+
+
+def _bad_usage(error: Any) -> NoReturn:
+    """Say how the command was called wrongly; called with nothing at all, show how it can be."""
+    if len(sys.argv) == 1:
+        error.show()
+    else:
+        where = error.ctx.command_path if error.ctx else "mitten"
+        said = " ".join(error.format_message().split())
+        _print(f"{where}: {said} ({where} --help says more)", err=True)
+    sys.exit(BAD_INPUT)
+
+
+def _write_no_more() -> None:
+    os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())

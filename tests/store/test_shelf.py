@@ -7,6 +7,7 @@ from threading import Thread
 
 import pytest
 
+from mitten.core.catalogue import content_of, shipped_catalogue
 from mitten.core.design import Design, write_design
 from mitten.demo import demo_designs
 from mitten.store import OwnLibrary, Settings, Shelf, StoreError, UnknownEnclosureError, open_database
@@ -177,12 +178,13 @@ def test_ticks_settings_and_own_entries_are_kept(shelf: Shelf, path: Path) -> No
     settings, library = Settings(shelf.connection), OwnLibrary(shelf.connection)
     settings.put("volts", "120")
     settings.put("volts", "230")
-    library.save("meshes", "mine", {"label": "Mine"})
-    library.save("meshes", "mine", {"label": "Mine again"})
+    mine = content_of(shipped_catalogue().meshes["mesh-fine"])
+    library.save("meshes", "mine", {**mine, "label": "Mine"})
+    library.save("meshes", "mine", {**mine, "label": "Mine again"})
     again = open_database(path)
     other = Shelf(again)
     assert Settings(other.connection).get("volts", "?") == "230"
-    assert OwnLibrary(other.connection).entries() == {"meshes": {"mine": {"label": "Mine again"}}}
+    assert OwnLibrary(other.connection).entries() == {"meshes": {"mine": {**mine, "label": "Mine again"}}}
     OwnLibrary(other.connection).remove("meshes", "mine")
     assert OwnLibrary(other.connection).entries() == {}
     again.close()

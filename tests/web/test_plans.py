@@ -18,7 +18,7 @@ from mitten.core.plan.search import ALONE, Brief, Owned, crew, distinct, placeho
 from mitten.core.plan.shopping import cost_over, shopping_list
 from mitten.demo import demo_designs
 from mitten.store import Settings, Shelf
-from mitten.web.owned import NotOwnedError, add_gear, gear_key, owned_gear, read_owned, remove_gear
+from mitten.web.owned import MOST_OWNED, NotOwnedError, add_gear, gear_key, owned_gear, read_owned, remove_gear
 from mitten.web.searches import Searches
 from mitten.web.views.card import card_of
 from mitten.web.views.plans import gear_words
@@ -195,6 +195,15 @@ def test_owned_gear_is_kept_and_taken_off(shelf: Shelf, client: TestClient) -> N
     add_gear(settings, Owned("heat-mat", 16.0), CATALOGUE)
     remove_gear(settings, "halogen-flood:75", CATALOGUE)
     assert owned_gear(settings, CATALOGUE) == (Owned("heat-mat", 16.0),)
+
+
+def test_more_gear_than_can_be_kept_is_refused_and_said(client: TestClient, shelf: Shelf) -> None:
+    gear = Owned("halogen-flood", 75.0)
+    for _ in range(MOST_OWNED):
+        add_gear(Settings(shelf.connection), gear, shelf.catalogue)
+    page = client.post("/owned", data={"gear": "halogen-flood:50", "back": "/enclosures/1/plans?gear=owned"})
+    assert "as many as can be kept" in page.text
+    assert owned_gear(Settings(shelf.connection), shelf.catalogue) == (gear,) * MOST_OWNED
 
 
 def test_owned_gear_says_what_its_fixture_and_hours_mean(client: TestClient, shelf: Shelf) -> None:

@@ -3,6 +3,8 @@
 import pytest
 from starlette.testclient import TestClient
 
+from mitten.web.trust import HEADERS
+
 UNDO = "/enclosures/1/undo"
 
 
@@ -44,3 +46,30 @@ def test_pages_hold_no_inline_script_or_style(client: TestClient) -> None:
     assert "<style" not in page
     assert " style=" not in page
     assert all('src="/static/' in tag for tag in page.split("<script")[1:])
+
+
+def test_refusals_carry_the_same_headers_as_answers(client: TestClient) -> None:
+    said = client.get("/").headers
+    assert said["cross-origin-resource-policy"] == "same-origin"
+    for refusal in (
+        client.post(UNDO, headers={"sec-fetch-site": "cross-site"}),
+        client.post(UNDO, headers={"content-length": "many"}),
+        client.post(UNDO, headers={"content-length": str(10**9)}),
+        client.get("/", headers={"host": "elsewhere.example"}),
+        client.get("/nowhere"),
+    ):
+        assert refusal.status_code >= 400
+        assert {name: refusal.headers.get(name) for name in HEADERS} == HEADERS
+        assert refusal.headers["cache-control"] == said["cache-control"]
+
+
+@pytest.mark.parametrize(
+    "referer",
+    ["http://[broken/", "http://x/%zz", "//elsewhere.example/", "http://x//e.example/a", "http://x/\\\\e.example"],
+)
+def test_units_lead_back_into_our_own_pages_whatever_is_said_of_where_one_was(client: TestClient, referer: str) -> None:
+    answer = client.post("/units", data={"system": "us"}, headers={"referer": referer}, follow_redirects=False)
+    assert answer.status_code == 303
+    path = answer.headers["location"]
+    assert path.startswith("/")
+    assert not path.startswith(("//", "/\\"))

@@ -1,7 +1,5 @@
 """What a box goes through as CSV, a row a minute, and as a JSON summary."""
 
-import csv
-import io
 from typing import Any
 
 import numpy as np
@@ -9,6 +7,7 @@ import numpy as np
 from mitten.core.catalogue import targets_of
 from mitten.core.physics.arrays import Array
 from mitten.core.physics.reading.traced import Course
+from mitten.reports.csv_text import csv_of
 
 DECIMALS = 3
 
@@ -36,12 +35,9 @@ def columns_of(course: Course) -> dict[str, Array]:
 def course_csv(course: Course) -> str:
     """The trace as CSV (RFC 4180)."""
     columns = columns_of(course)
-    out = io.StringIO()
-    writer = csv.writer(out, lineterminator="\r\n")
-    writer.writerow(columns)
     table = np.column_stack(list(columns.values()))
-    writer.writerows([[f"{value:.{DECIMALS}f}".rstrip("0").rstrip(".") for value in row] for row in table])
-    return out.getvalue()
+    rows = ([f"{value:.{DECIMALS}f}".rstrip("0").rstrip(".") for value in row] for row in table)
+    return csv_of([columns, *rows])
 
 
 def course_report(course: Course) -> dict[str, Any]:

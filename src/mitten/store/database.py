@@ -52,12 +52,14 @@ def close_database(database: SqliteDatabase) -> None:
 
 @contextmanager
 def exclusive_lock(path: Path) -> Iterator[None]:
-    """Hold a database for this process alone.
+    """Hold a database for this process alone, by whatever name it is called.
 
     Raises:
-        StoreError: another process holds it, or its folder cannot be written to.
+        StoreError: another process holds it, it has another name besides, or its folder cannot be written to.
     """
+    path = resolved(path)
     _make_folder(path)
+    _refuse_second_names(path)
     lock = FileLock(f"{path}.lock", timeout=0)
     try:
         lock.acquire()
@@ -71,6 +73,27 @@ def exclusive_lock(path: Path) -> Iterator[None]:
         yield
     finally:
         lock.release()
+
+
+def resolved(path: Path) -> Path:
+    """Where a file is, whichever links lead to it.
+
+    Raises:
+        StoreError: the links lead in a circle.
+    """
+    try:
+        return path.resolve()
+    except (OSError, RuntimeError) as error:
+        raise StoreError(f"{path} leads to no file: its links go round in a circle.") from error
+
+
+def _refuse_second_names(path: Path) -> None:
+    """SQLite keeps its log beside each name: two names of one file would be two logs, and lose changes."""
+    if path.is_file() and path.stat().st_nlink > 1:
+        raise StoreError(
+            f"{path} has a second name (a hard link), and opening it by both would lose changes. "
+            "Remove the other name, or make a real copy of the file and open that."
+        )
 
 
 def version_of(database: SqliteDatabase) -> int:

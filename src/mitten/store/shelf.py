@@ -7,7 +7,7 @@ newest one made from the present; an edit after an undo starts a new line and lo
 import json
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import UTC, datetime
 from threading import Lock
 
 from cachetools import LRUCache
@@ -21,6 +21,10 @@ from mitten.store.tables import Row
 
 class UnknownEnclosureError(MittenError):
     """No enclosure or revision has that number."""
+
+
+class DamagedError(MittenError):
+    """Something of an enclosure is missing from the file."""
 
 
 @dataclass(frozen=True)
@@ -139,14 +143,15 @@ class Shelf:
             return self._shelved(self._enclosure(enclosure_id))
 
     def revision_of(self, enclosure_id: int) -> int:
-        """Number of the revision in force, whether its design can be read or not.
+        """Number of the revision in force, whether its design can be read or not; 0 where it is missing.
 
         Raises:
             UnknownEnclosureError: there is none of that number.
         """
         with self.connection.reading():
-            number: int = self._revision(self._enclosure(enclosure_id)).number
-            return number
+            current_id = self._enclosure(enclosure_id).current_id
+            revision = self._tables.revision.get_or_none(self._tables.revision.id == current_id)
+            return 0 if revision is None else int(revision.number)
 
     def add(self, design: Design, summary: str = "Put on the shelf") -> Shelved:
         """A new enclosure, with its first revision."""
@@ -170,7 +175,7 @@ class Shelf:
         """Back to the revision that the present one was made from; without one, nothing changes."""
         with self.connection.writing():
             row = self._enclosure(enclosure_id)
-            parent_id = self._revision(row).parent_id
+            parent_id = self._before(row)
             return self._move(row, parent_id) if parent_id else self._shelved(row)
 
     def redo(self, enclosure_id: int) -> Shelved:
@@ -214,9 +219,7 @@ class Shelf:
             row = self._enclosure(enclosure_id)
             table = self._tables.revision
             rows = table.select().where(table.enclosure == row.id).order_by(table.number.desc())
-            return [
-                Revision(r.number, datetime.fromisoformat(r.made_at), r.summary, r.id == row.current_id) for r in rows
-            ]
+            return [Revision(r.number, _moment_of(r.made_at), r.summary, r.id == row.current_id) for r in rows]
 
     def mentioning(self, key: str) -> list[tuple[str, str]]:
         """Names of enclosures, on the shelf and off it, and the content of every revision of theirs, however old, that
@@ -227,7 +230,7 @@ class Shelf:
                 revision.design
                 for revision in tables.revision.select().where(tables.revision.design.contains(f'"{key}"'))
             ]
-        return [(str(json.loads(content).get("name", "")), content) for content in found]
+        return [(_name_of(content), content) for content in found]
 
     def unreadable(self) -> list[Unreadable]:
         """Enclosures on the shelf whose design cannot be read as the library stands; they are kept as they are."""
@@ -241,7 +244,14 @@ class Shelf:
             _read(self._revision(row).design, self.catalogue)
         except BadDesignError as error:
             return Unreadable(row.id, error.faults[0].sentence)
+        except DamagedError as error:
+            return Unreadable(row.id, str(error))
         return None
+
+    def is_empty(self) -> bool:
+        """Whether no enclosure was ever put on it."""
+        with self.connection.reading() as tables:
+            return not tables.enclosure.select().exists()
 
     def keep_variant(self, enclosure_id: int, name: str) -> None:
         """Name the state in force; a name that was given before stands for this state from now on.
@@ -334,12 +344,38 @@ class Shelf:
         return row
 
     def _revision(self, row: Row) -> Row:
-        return self._tables.revision.get_by_id(row.current_id)
+        found = self._tables.revision.get_or_none(self._tables.revision.id == row.current_id)
+        if found is None:
+            raise DamagedError("The state in force of this enclosure is missing from the data file.")
+        return found
+
+    def _before(self, row: Row) -> int | None:
+        """The revision that the one in force was made from; the newest there is where that one is missing."""
+        table = self._tables.revision
+        current = table.get_or_none(table.id == row.current_id)
+        newest: int | None = table.select(fn.MAX(table.id)).where(table.enclosure == row.id).scalar()
+        return newest if current is None else current.parent_id
 
     def _newest_child(self, row: Row) -> int | None:
         table = self._tables.revision
         newest: int | None = table.select(fn.MAX(table.id)).where(table.parent_id == row.current_id).scalar()
         return newest
+
+
+def _moment_of(text: str) -> datetime:
+    """When something was kept; the beginning of time, as computers count it, where that cannot be read."""
+    try:
+        return datetime.fromisoformat(text)
+    except (ValueError, TypeError):
+        return datetime.fromtimestamp(0, UTC)
+
+
+def _name_of(content: str) -> str:
+    """The name that a kept design has; its beginning where it is no design any more."""
+    try:
+        return str(json.loads(content)["name"])
+    except (ValueError, TypeError, LookupError):
+        return content[:40]
 
 
 def _shelved_of(row: Row, catalogue: Catalogue) -> Shelved | None:

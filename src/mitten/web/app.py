@@ -33,12 +33,14 @@ from mitten.web.trust import HOST_NAMES, TrustMiddleware
 LEAST_GZIPPED_BYTES = 1500
 
 
-def create_app(keepers_shelf: Shelf, searches: Searches | None = None, hosts: frozenset[str] = HOST_NAMES) -> FastAPI:
+def create_app(
+    keepers_shelf: Shelf, searches: Searches | None = None, hosts: frozenset[str] = HOST_NAMES, notice: str = ""
+) -> FastAPI:
     """The web application over one shelf; its searches may work in processes of their own. ``hosts`` are the names
-    that it answers to.
+    that it answers to, ``notice`` what the keeper should know of the data as long as the shelf is empty.
     """
     app = without_shelf(hosts)
-    app.state.services = begin_services(keepers_shelf, searches=searches)
+    app.state.services = begin_services(keepers_shelf, searches=searches, notice=notice)
     return app
 
 

@@ -14,6 +14,7 @@ from mitten.store import Settings
 NAME = "owned-gear"
 MOST_OWNED = 60
 MOST_WATTS, MOST_HOURS = 1000.0, 100_000.0
+FULL = f"{MOST_OWNED} pieces are as many as can be kept here: remove one first."
 LISTED = 4
 EXAMPLE = "75 W halogen flood"
 A_NUMBER = r"(?<![\w.,])(\d+(?:[.,]\d+)?)"
@@ -118,8 +119,15 @@ def known_kind(kind: str, catalogue: Catalogue) -> bool:
 
 
 def add_gear(settings: Settings, gear: Owned, catalogue: Catalogue) -> None:
-    """One more piece on the shelf."""
-    _keep(settings, (*owned_gear(settings, catalogue), gear)[:MOST_OWNED])
+    """One more piece on the shelf.
+
+    Raises:
+        NotOwnedError: there are as many as can be kept; nothing was stored.
+    """
+    owned = owned_gear(settings, catalogue)
+    if len(owned) >= MOST_OWNED:
+        raise NotOwnedError(FULL)
+    _keep(settings, (*owned, gear))
 
 
 def gear_key(gear: Owned) -> str:

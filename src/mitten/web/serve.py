@@ -18,7 +18,7 @@ from platformdirs import user_data_path
 from mitten.core.design import MittenError
 from mitten.core.plan.search import make_ready, two_processes
 from mitten.demo import demo_designs
-from mitten.store import Shelf, close_database, exclusive_lock, open_database
+from mitten.store import Shelf, close_database, exclusive_lock, open_database, resolved
 from mitten.web.app import create_app
 from mitten.web.memory import give_large_pieces_back
 from mitten.web.patient import Patient
@@ -30,6 +30,12 @@ DATABASE_NAME = "mitten.sqlite3"
 LogLevel = Literal["debug", "info", "warning", "error"]
 DEFAULT_LOG_LEVEL: LogLevel = "warning"
 LOG_LINE = "%(asctime)s %(levelname)s %(name)s: %(message)s"
+
+NO_ENCLOSURES = (
+    "Note: {path} was there already and holds no enclosure. If it should hold some, it may be a copy that was made "
+    "while Mitten was running: such a copy lacks what was not yet folded into the file. Stop Mitten where the original "
+    "is, copy the file again, and open that copy."
+)
 
 COMMAND = "mitten.cli"
 """The module of the command that begins the server."""
@@ -61,9 +67,13 @@ def serve_keepers(port: int, database: Path | None, log_level: LogLevel = DEFAUL
         ServeError: the port is not free.
         StoreError: the database cannot be used, or another server uses it.
     """
-    path = database or user_data_path("mitten", appauthor=False) / DATABASE_NAME
-    with exclusive_lock(path), _database(path) as shelf:
-        _serve(shelf, port, f"Your data: {path}", log_level)
+    path = resolved(database or user_data_path("mitten", appauthor=False) / DATABASE_NAME)
+    with exclusive_lock(path):
+        was_there = path.exists()
+        with _database(path) as shelf:
+            notice = NO_ENCLOSURES.format(path=path) if was_there and shelf.is_empty() else ""
+            about = f"Your data: {path}" + (f"\n{notice}" if notice else "")
+            _serve(shelf, port, about, log_level, notice)
 
 
 @contextmanager
@@ -81,7 +91,7 @@ def listening_socket() -> socket.socket:
     return socket.socket(socket.AF_INET, socket.SOCK_STREAM, socket.IPPROTO_TCP)
 
 
-def _serve(shelf: Shelf, port: int, about: str, log_level: LogLevel) -> None:
+def _serve(shelf: Shelf, port: int, about: str, log_level: LogLevel, notice: str = "") -> None:
     logging.basicConfig(level=log_level.upper(), format=LOG_LINE, force=True)
     _end_in_order()
     give_large_pieces_back()
@@ -90,7 +100,7 @@ def _serve(shelf: Shelf, port: int, about: str, log_level: LogLevel) -> None:
         _bind(listening, port)
         print(f"Mitten is at http://{ADDRESS}:{listening.getsockname()[1]}/  (Ctrl+C stops it)\n{about}", flush=True)
         make_ready(COMMAND)
-        app = create_app(shelf, searches=Searches(two_processes))
+        app = create_app(shelf, searches=Searches(two_processes), notice=notice)
         # What is loaded by now stays: looking through it for what may be freed would hold pages up.
         gc.freeze()
         config = uvicorn.Config(
@@ -106,9 +116,10 @@ def _bind(listening: socket.socket, port: int) -> None:
         listening.bind((ADDRESS, port))
         # Whoever reads the address may use it at once, and is answered as soon as everything is loaded.
         listening.listen()
-    except OSError as error:
+    except (OSError, OverflowError) as error:
+        why = getattr(error, "strerror", error)
         raise ServeError(
-            f"Port {port} is not free ({error.strerror}). Is Mitten running already? Else choose another with --port."
+            f"Port {port} is not free ({why}). Is Mitten running already? Else choose another with --port."
         ) from error
 
 

@@ -34,6 +34,7 @@ HEADERS = {
     "x-content-type-options": "nosniff",
     "referrer-policy": "same-origin",
     "cross-origin-opener-policy": "same-origin",
+    "cross-origin-resource-policy": "same-origin",
     # One address answers with a page or with a part of it.
     "vary": "HX-Request, HX-History-Restore-Request",
 }
@@ -63,6 +64,7 @@ class TrustMiddleware:
         if scope["type"] != "http":
             await self.app(scope, receive, send)
             return
+        send = _with_policy(scope, send)
         headers = Headers(scope=scope)
         refusal = _refusal(scope["method"], headers)
         if refusal is None and int(headers.get("content-length") or "0") > MOST_BODY_BYTES:
@@ -72,15 +74,20 @@ class TrustMiddleware:
         if refusal is not None:
             await refusal(scope, receive, send)
             return
+        await self.app(scope, receive, send)
 
-        async def send_with_policy(message: Message) -> None:
-            if message["type"] == "http.response.start":
-                own = MutableHeaders(scope=message)
-                own.update(HEADERS)
-                own["cache-control"] = _cache_of(scope)
-            await send(message)
 
-        await self.app(scope, receive, send_with_policy)
+def _with_policy(scope: Scope, send: Send) -> Send:
+    """Sends every answer with the policy, refusals too."""
+
+    async def send_with_policy(message: Message) -> None:
+        if message["type"] == "http.response.start":
+            own = MutableHeaders(scope=message)
+            own.update(HEADERS)
+            own["cache-control"] = _cache_of(scope)
+        await send(message)
+
+    return send_with_policy
 
 
 def _refusal(method: str, headers: Headers) -> Response | None:

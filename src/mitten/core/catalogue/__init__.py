@@ -1,6 +1,15 @@
 """Species, materials, meshes, lamps and fixtures: data, and the loader that checks it."""
 
 from mitten.core.catalogue.animals import Climbs, Species, Targets, targets_of
+from mitten.core.catalogue.carried import (
+    Arrived,
+    content_of,
+    file_schema,
+    read_carrying,
+    read_library,
+    write_carrying,
+    write_library,
+)
 from mitten.core.catalogue.catalogue import (
     TABLES,
     Catalogue,
@@ -21,6 +30,7 @@ from mitten.core.catalogue.presets import Presets, load_presets
 __all__ = [
     "STARTING_POINT",
     "TABLES",
+    "Arrived",
     "Catalogue",
     "Climbs",
     "ControlType",
@@ -39,13 +49,19 @@ __all__ = [
     "UvKind",
     "check_entry",
     "check_names",
+    "content_of",
+    "file_schema",
     "load_presets",
     "nearest_wall",
     "overlap",
+    "read_carrying",
     "read_checked_design",
     "read_data",
     "read_kept_design",
+    "read_library",
     "shipped_catalogue",
     "targets_of",
     "with_article",
+    "write_carrying",
+    "write_library",
 ]

@@ -176,27 +176,29 @@ def placing_faults(design: Design, catalogue: Catalogue) -> list[Fault]:
 
 def check_names(design: Design, catalogue: Catalogue) -> Iterator[Fault]:
     """Names that the catalogue does not have, each with the nearest that it has."""
-    for path, name, table, what in _names(design, catalogue):
+    for path, name, table_name, what in names_in(design):
+        table = catalogue.table(table_name)
         if name not in table:
             near = difflib.get_close_matches(name, table, n=1, cutoff=0.5)
             known = f"did you mean '{near[0]}'?" if near else "it has: " + ", ".join(sorted(table)) + "."
             yield Fault(path, f"the catalogue has no {what} '{name}'; {known}")
 
 
-def _names(design: Design, catalogue: Catalogue) -> Iterator[tuple[str, str, Mapping[str, Entry], str]]:
-    yield "animal.species", design.animal.species, catalogue.species, "species"
-    yield "substrate.material", design.substrate.material, catalogue.grounds, "substrate"
+def names_in(design: Design) -> Iterator[tuple[str, str, str, str]]:
+    """Every name of an entry that a design has: its path, the key, the table, and what it is in words."""
+    yield "animal.species", design.animal.species, "species", "species"
+    yield "substrate.material", design.substrate.material, "grounds", "substrate"
     for index, layer in enumerate(design.substrate.layers):
-        yield f"substrate.layers[{index}].material", layer.material, catalogue.grounds, "substrate"
+        yield f"substrate.layers[{index}].material", layer.material, "grounds", "substrate"
     for face in FACES:
         panel = design.enclosure.panels.of(face)
-        yield f"enclosure.panels.{face}.material", panel.material, catalogue.panels, "panel material"
+        yield f"enclosure.panels.{face}.material", panel.material, "panels", "panel material"
     if design.enclosure.lid_mesh is not None:
-        yield "enclosure.lid_mesh.mesh", design.enclosure.lid_mesh.mesh, catalogue.meshes, "mesh"
+        yield "enclosure.lid_mesh.mesh", design.enclosure.lid_mesh.mesh, "meshes", "mesh"
     for index, site in enumerate(design.sites):
-        yield f"sites[{index}].material", site.material, catalogue.site_materials, "furniture material"
+        yield f"sites[{index}].material", site.material, "site_materials", "furniture material"
     for index, heater in enumerate(design.heaters):
-        yield f"heaters[{index}].kind", heater.kind, catalogue.sources, "heat source"
-        yield f"heaters[{index}].fixture.kind", heater.fixture.kind, catalogue.fixtures, "fixture"
+        yield f"heaters[{index}].kind", heater.kind, "sources", "heat source"
+        yield f"heaters[{index}].fixture.kind", heater.fixture.kind, "fixtures", "fixture"
     for index, lamp in enumerate(design.uvb):
-        yield f"uvb[{index}].lamp", lamp.lamp, catalogue.uvb, "ultraviolet lamp"
+        yield f"uvb[{index}].lamp", lamp.lamp, "uvb", "ultraviolet lamp"

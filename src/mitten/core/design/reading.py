@@ -70,7 +70,16 @@ def _text_of(content: bytes | str) -> str:
     return content
 
 
-def _check_json(text: str) -> None:
+def read_object(content: bytes | str) -> dict[str, Any]:
+    """The one JSON object that a file holds, whatever is in it.
+
+    Raises:
+        BadDesignError: it holds none, or far more than any design.
+    """
+    return _object_of(_text_of(content))
+
+
+def _object_of(text: str) -> dict[str, Any]:
     try:
         data = json.loads(text, object_pairs_hook=_no_key_twice, parse_int=float)
     except json.JSONDecodeError as error:
@@ -80,6 +89,11 @@ def _check_json(text: str) -> None:
     if not isinstance(data, dict):
         _refuse("a design file holds one object, { … }.")
     _check_size(data)
+    return data
+
+
+def _check_json(text: str) -> None:
+    data = _object_of(text)
     if "format" in data and data["format"] != FORMAT:
         raise BadDesignError(
             [Fault("format", f"this version reads '{FORMAT}', not {json.dumps(data['format'])[:40]}.")]

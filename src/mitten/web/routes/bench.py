@@ -160,6 +160,8 @@ def change(
     """
     made_by, typed = request.headers.get("mitten-edit"), typed or {}
     with services.editing.of(enclosure_id):
+        # The library may have been changed while this one waited for its turn.
+        services = services.now()
         shelved = services.shelf.open(enclosure_id)
         said = services.editors.still_said(made_by, f"{enclosure_id} {form}", typed or {""}) if form else {""}
         if not said:

@@ -115,6 +115,8 @@ class Services:
     editors: Editors = field(default_factory=Editors)
     searches: Searches = field(default_factory=Searches)
     undertakings: Undertakings = field(default_factory=lambda: Undertakings(Searches()))
+    notice: str = ""
+    """What the keeper should know of the data file as long as the shelf is empty."""
 
     @property
     def catalogue(self) -> Catalogue:
@@ -175,13 +177,16 @@ def catalogue_with(library: OwnLibrary) -> Catalogue:
     return shipped_catalogue().with_own(own) if own else shipped_catalogue()
 
 
-def begin_services(shelf: Shelf, known: Workings | None = None, searches: Searches | None = None) -> Services:
+def begin_services(
+    shelf: Shelf, known: Workings | None = None, searches: Searches | None = None, notice: str = ""
+) -> Services:
     """The services over a shelf; what is known already serves where it was worked out with the shelf's catalogue."""
     catalogue = catalogue_with(OwnLibrary(shelf.connection))
     shelf.catalogue = catalogue
     workings = known if known is not None and known.catalogue is catalogue else Workings(catalogue)
     searches = searches or Searches()
-    return Services(shelf, InUse(workings), workings, searches=searches, undertakings=Undertakings(searches))
+    undertakings = Undertakings(searches)
+    return Services(shelf, InUse(workings), workings, searches=searches, undertakings=undertakings, notice=notice)
 
 
 def services_of(request: Request) -> Services:

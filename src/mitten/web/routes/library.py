@@ -1,13 +1,23 @@
 """The library and the rule book: looking, comparing, and the keeper's own entries."""
 
+from collections.abc import Sequence
 from typing import Annotated, Literal
 from urllib.parse import quote
 
-from fastapi import APIRouter, Path, Query, Request
+from fastapi import APIRouter, Path, Query, Request, UploadFile
+from fastapi.params import File
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
-from mitten.core.catalogue import Catalogue, Entry, read_kept_design, shipped_catalogue
-from mitten.core.design import BadDesignError
+from mitten.core.catalogue import (
+    Catalogue,
+    Entry,
+    content_of,
+    read_kept_design,
+    read_library,
+    shipped_catalogue,
+    write_library,
+)
+from mitten.core.design import MAX_FILE_BYTES, BadDesignError, Fault
 from mitten.core.design.units import Units
 from mitten.core.judge.rulebook import rule_book
 from mitten.web.edits import EditError
@@ -35,10 +45,44 @@ def show_library(
     request: Request, services: TheServices, units: TheUnits, table: TableName = "species", search: Search = ""
 ) -> Response:
     """Species and gear, found by words; for htmx, the list alone."""
+    return _library_page(request, services, units, table, search)
+
+
+def _library_page(
+    request: Request, services: Services, units: Units, table: TableName, search: str,
+    faults: Sequence[Fault] = (), status: int = 200,
+) -> Response:  # fmt: skip
     template = "_entries.html" if wants_a_part(request) else "library.html"
-    return services.pages.answer(
-        request, template, {"view": library_view(table, search, units, services.catalogue), "units": units}
-    )
+    context = {
+        "view": library_view(table, search, units, services.catalogue), "units": units, "faults": faults,
+        "set_aside": services.library.set_aside(),
+    }  # fmt: skip
+    return services.pages.answer(request, template, context, status)
+
+
+@router.get("/library-file")
+def save_library(services: TheServices) -> Response:
+    """The keeper's own entries as a file."""
+    return Response(
+        write_library(services.library.entries()), media_type="application/json",
+        headers={"content-disposition": 'attachment; filename="own.mitten-library.json"'},
+    )  # fmt: skip
+
+
+@router.post("/library-file", response_class=HTMLResponse, responses={303: {}, 422: {}})
+def open_library(
+    request: Request, services: TheServices, units: TheUnits, library_file: Annotated[UploadFile, File()]
+) -> Response:
+    """Take in the entries of such a file, or say everything that is wrong with it and store nothing."""
+    try:
+        content = library_file.file.read(MAX_FILE_BYTES + 1)
+        with services.editing.library():
+            arrived = read_library(content, services.now().catalogue)
+            services.library.take_in(arrived.entries)
+            services.use_library()
+    except BadDesignError as error:
+        return _library_page(request, services, units, "species", "", error.faults, 422)
+    return RedirectResponse(f"/library?table={next(iter(arrived.entries), 'species')}", status_code=303)
 
 
 @router.get("/rules", response_class=HTMLResponse)
@@ -110,6 +154,8 @@ def save_entry(
 ) -> Response:
     """Keep the keeper's own entry: in the place of the one it was made from, or as a copy beside it."""
     with services.editing.library():
+        # What another kept while this one waited for its turn counts.
+        services = services.now()
         before = _entry(table, key, services.catalogue)
         if before is None:
             return _not_there(request, services, units, key)
@@ -135,7 +181,7 @@ def _keep(services: Services, table: str, key: str, before: Entry, typed: Typed,
         said = f"'{user}' uses this entry, or did once, and would not fit any more. Nothing was stored: make a copy."
         raise EditError("entry", {"": said}, typed)
     saved_as = key_of(entry.label, getattr(services.catalogue, table)) if copy else key
-    services.library.save(table, saved_as, entry.model_dump(mode="json", exclude_none=True))
+    services.library.save(table, saved_as, content_of(entry))
     services.use_library()
     return saved_as
 
@@ -145,6 +191,7 @@ def remove_entry(table: TableName, key: Key, services: TheServices) -> Response:
     """Forget an own entry; a shipped one comes back. One that an enclosure uses stays."""
     shipped = key in getattr(shipped_catalogue(), table)
     with services.editing.library():
+        services = services.now()
         user = None if shipped else _user_of(services, key)
         if user is not None:
             return RedirectResponse(f"/library/{table}/{key}?refused={quote(user)}", status_code=303)

@@ -13,7 +13,7 @@ from mitten.core.judge.outlooks import outlook
 from mitten.core.plan.search import Brief, Plan, source_words
 from mitten.store import Shelved
 from mitten.web.at import MAIN_CONDITION
-from mitten.web.owned import NotOwnedError, add_gear, owned_gear, read_owned, remove_gear
+from mitten.web.owned import FULL, NotOwnedError, add_gear, owned_gear, read_owned, remove_gear
 from mitten.web.routes.common import EnclosureId, Services, TheServices, TheUnits, wants_a_part
 from mitten.web.searches import Searching
 from mitten.web.views.card import Card, card_of
@@ -78,7 +78,8 @@ class PlanQuery:
             read_owned(self._catalogue, self.own, self.own_fixture, self.own_hours)
         except NotOwnedError as error:
             return f"{error} Nothing was added."
-        return ""
+        # What can be read comes back here only where there was no room for it.
+        return f"{FULL} Nothing was added."
 
     def brief(self, services: Services, shelved: Shelved) -> Brief:
         """What to look for."""
@@ -254,11 +255,11 @@ def own(
     """One more piece of gear on the shelf; what is not understood is refused and stays in its fields."""
     try:
         owned = read_owned(services.catalogue, gear, fixture, hours)
+        with services.editing.settings:
+            add_gear(services.settings, owned, services.catalogue)
     except NotOwnedError:
         typed = _with(_own_path(back), own=gear, own_fixture=fixture, own_hours=hours)
         return RedirectResponse(f"{typed}#owned", status_code=303)
-    with services.editing.settings:
-        add_gear(services.settings, owned, services.catalogue)
     return RedirectResponse(_own_path(back), status_code=303)
 
 

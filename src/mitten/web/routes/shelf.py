@@ -9,8 +9,9 @@ from fastapi import APIRouter, Form, Request, UploadFile
 from fastapi.params import File
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
-from mitten.core.catalogue import read_checked_design
-from mitten.core.design import MAX_FILE_BYTES, TOO_LARGE, BadDesignError, Fault, write_design
+from mitten.core.catalogue import read_carrying, write_carrying
+from mitten.core.design import MAX_FILE_BYTES, TOO_LARGE, BadDesignError, Fault
+from mitten.store import Shelved
 from mitten.web.new import new_design
 from mitten.web.routes.common import UNITS_COOKIE, EnclosureId, Services, TheServices, TheUnits, units_of
 from mitten.web.views.shelf import (
@@ -94,34 +95,54 @@ def set_mains(volts: Annotated[str, Form()], rated_a: Annotated[str, Form()], se
 @router.post("/units", responses={303: {}})
 def set_units(request: Request, system: Annotated[Literal["metric", "us"], Form()]) -> Response:
     """Show everything in the other units, and remember that."""
-    came_from = urlsplit(request.headers.get("referer", ""))
-    back = came_from.path or "/"
-    # Only a path of our own: two slashes would lead elsewhere.
-    back = f"/{back.lstrip('/')}" + (f"?{came_from.query}" if came_from.query else "")
-    answer = RedirectResponse(back, status_code=303)
+    answer = RedirectResponse(_path_of(request.headers.get("referer", "")), status_code=303)
     answer.set_cookie(UNITS_COOKIE, system, max_age=A_YEAR_S, httponly=True, samesite="lax")
     return answer
+
+
+def _path_of(came_from: str) -> str:
+    """The page that a request came from, within ours; the shelf where it says none that can be read."""
+    try:
+        parts = urlsplit(came_from)
+    except ValueError:
+        return "/"
+    # Only a path of our own: two slashes, or what a browser takes for one, would lead elsewhere.
+    return "/" + parts.path.lstrip("/\\") + (f"?{parts.query}" if parts.query else "")
 
 
 @router.post("/designs", response_class=HTMLResponse, responses={303: {}, 413: {}, 422: {}})
 def open_file(request: Request, services: TheServices, design_file: Annotated[UploadFile, File()]) -> Response:
     """Put a design file on the shelf, or say everything that is wrong with it and store nothing."""
+    content = design_file.file.read(MAX_FILE_BYTES + 1)
+    summary = f"Opened from {design_file.filename or 'a file'}"
     try:
-        content = design_file.file.read(MAX_FILE_BYTES + 1)
-        design = read_checked_design(content, services.catalogue)
+        design, arrived = read_carrying(content, services.catalogue)
+        shelved = _take_in(services, content, summary) if arrived.entries else services.shelf.add(design, summary)
     except BadDesignError as error:
         return _page(request, services, error.faults, 422)
-    shelved = services.shelf.add(design, f"Opened from {design_file.filename or 'a file'}")
     return RedirectResponse(f"/enclosures/{shelved.id}", status_code=303)
+
+
+def _take_in(services: Services, content: bytes, summary: str) -> Shelved:
+    """A design that brings entries of a library: they are kept first, so that it can be read from then on.
+
+    Raises:
+        BadDesignError: it cannot be read any more, as the library stands by now.
+    """
+    with services.editing.library():
+        design, arrived = read_carrying(content, services.now().catalogue)
+        services.library.take_in(arrived.entries)
+        services.use_library()
+        return services.shelf.add(design, summary)
 
 
 @router.get("/enclosures/{enclosure_id}/file", responses={404: {}})
 def save_file(enclosure_id: EnclosureId, services: TheServices) -> Response:
-    """The design as a file."""
+    """The design as a file, with the own entries of the library that it names."""
     design = services.shelf.open(enclosure_id).design
     name = re.sub(r"[^a-z0-9]+", "-", design.name.lower()).strip("-") or "enclosure"
     return Response(
-        write_design(design),
+        write_carrying(design, services.catalogue),
         media_type="application/json",
         headers={"content-disposition": f'attachment; filename="{name}.mitten.json"'},
     )
@@ -135,5 +156,8 @@ def _page(request: Request, services: Services, faults: tuple[Fault, ...], statu
     ]
     unreadable = services.shelf.unreadable()
     view = shelf_view(entries, services.shelf.removed(), units, mains, services.catalogue)
-    context = {"view": view, "faults": faults, "units": units, "unreadable": unreadable}
+    context = {
+        "view": view, "faults": faults, "units": units, "unreadable": unreadable,
+        "set_aside": services.library.set_aside(), "notice": services.notice if services.shelf.is_empty() else "",
+    }  # fmt: skip
     return services.pages.answer(request, "shelf.html", context, status)

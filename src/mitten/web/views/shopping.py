@@ -1,9 +1,7 @@
 """The shopping list and the build sheet: a design's parts, ratings, prices, and how they go together."""
 
-import csv
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
-from io import StringIO
 
 from markupsafe import Markup
 
@@ -19,11 +17,11 @@ from mitten.core.plan.probe_places import place_of, probe_words
 from mitten.core.plan.shopping import YEARS, CostOver, Item, cost_over, shopping_list
 from mitten.core.plan.year.changes import timer_min
 from mitten.draw import heat_sheet
+from mitten.reports import csv_of
 from mitten.store import Shelved
 from mitten.web.views.control_words import setpoint_words
 from mitten.web.views.day import clock_words
 
-SPREADSHEET_SIGNS = ("=", "+", "-", "@")
 WHAT_WORDS = {"source": "Sources", "fixture": "Fixtures", "control": "Controls", "spare": "Spares"}
 CAUTIONS = (
     "Use certified gear within its ratings, an RCD/GFCI outlet, drip loops and a smoke alarm.",
@@ -70,20 +68,15 @@ def shopping_view(
 
 def shopping_csv(design: Design, catalogue: Catalogue, own: Mapping[str, float], units: Units) -> str:
     """The list as RFC 4180 text; what a spreadsheet would take for a formula is kept from being one."""
-    out = StringIO()
-    writer = csv.writer(out, lineterminator="\r\n")
-    writer.writerow(["what", "description", "count", "price each", "price", "price is", "serves, years"])
-    for item in shopping_list(design, catalogue, own):
-        life = "" if item.life_years is None else f"{item.life_years:.1f}"
-        kind = "placeholder" if item.placeholder else "own"
-        writer.writerow(
-            [item.what, _safe(units.say(item.words)), item.count, f"{item.price:.2f}", f"{item.total:.2f}", kind, life]
-        )
-    return out.getvalue()
-
-
-def _safe(words: str) -> str:
-    return f"'{words}" if words.startswith(SPREADSHEET_SIGNS) else words
+    rows: list[list[str | float]] = [
+        [
+            item.what, units.say(item.words), item.count, f"{item.price:.2f}", f"{item.total:.2f}",
+            "placeholder" if item.placeholder else "own",
+            "" if item.life_years is None else f"{item.life_years:.1f}",
+        ]
+        for item in shopping_list(design, catalogue, own)
+    ]  # fmt: skip
+    return csv_of([["what", "description", "count", "price each", "price", "price is", "serves, years"], *rows])
 
 
 @dataclass(frozen=True)
