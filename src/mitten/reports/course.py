@@ -4,15 +4,16 @@ from typing import Any
 
 import numpy as np
 
-from mitten.core.catalogue import targets_of
+from mitten.core.judge.exposed import Exposed
 from mitten.core.physics.arrays import Array
 from mitten.core.physics.reading.traced import Course
 from mitten.reports.csv_text import csv_of
 
 DECIMALS = 3
+KJ = 1000.0
 
 
-def columns_of(course: Course) -> dict[str, Array]:
+def columns_of(course: Course, exposed: Exposed) -> dict[str, Array]:
     """Every column of the trace by its name, each (T,)."""
     design, trace = course.design, course.trace
     found: dict[str, Array] = {
@@ -20,6 +21,7 @@ def columns_of(course: Course) -> dict[str, Array]:
         "middle_c": course.middle_c, "cool_c": course.cool_c, "top_c": course.top_c,
         "floor_max_c": course.floor_max_c, "floor_min_c": course.floor_min_c, "base_max_c": course.base_max_c,
         "rh_mean": course.rh_mean, "power_w": course.power_w,
+        "contact_max_c": exposed.contact_c, "body_c": exposed.body_c,
     }  # fmt: skip
     for site in design.sites:
         found[f"{site.name}.surface_c"] = course.site_c(site.name)
@@ -34,7 +36,7 @@ def columns_of(course: Course) -> dict[str, Array]:
 
 def course_csv(course: Course) -> str:
     """The trace as CSV (RFC 4180)."""
-    columns = columns_of(course)
+    columns = {**columns_of(course, Exposed(course)), **_balance(course)}
     table = np.column_stack(list(columns.values()))
     rows = ([f"{value:.{DECIMALS}f}".rstrip("0").rstrip(".") for value in row] for row in table)
     return csv_of([columns, *rows])
@@ -42,14 +44,15 @@ def course_csv(course: Course) -> str:
 
 def course_report(course: Course) -> dict[str, Any]:
     """Highest and lowest of every temperature and when, minutes to danger, warm-up, thermostats and energy."""
-    columns = columns_of(course)
+    exposed = Exposed(course)
+    columns = columns_of(course, exposed)
     minutes = columns.pop("minute")
     temperatures = {name: values for name, values in columns.items() if name.endswith("_c")}
     return {
         "minutes": int(minutes[-1]),
         "figures": {name: _ends(minutes, values) for name, values in temperatures.items()},
         "rh_mean": {"highest": round(float(course.rh_mean.max()), 3), "lowest": round(float(course.rh_mean.min()), 3)},
-        "minutes_to_danger": minutes_to_danger(course),
+        "minutes_to_danger": exposed.minutes_to_danger,
         "warm_up_min": course.warm_up_minutes,
         "controls": _controls(course),
         "energy_kwh": round(float(course.trace.fed_j.sum()) / 3.6e6, 4),
@@ -66,21 +69,11 @@ def _ends(minutes: Array, values: Array) -> dict[str, float]:
     }  # fmt: skip
 
 
-def minutes_to_danger(course: Course) -> dict[str, float | None]:
-    """Minutes until the hottest reachable surface is dangerous to touch and the air at both ends to be in; None where
-    they never are.
-    """
-    targets = targets_of(course.design.animal, course.catalogue.species[course.design.animal.species])
-    surfaces = [course.floor_max_c, *(course.site_c(site.name) for site in course.design.sites)]
+def _balance(course: Course) -> dict[str, Array]:
+    """What leaves in W, what is stored since the beginning, and what is left of it all, in kJ."""
     return {
-        "contact": _first_above(course, np.max(surfaces, axis=0), targets.danger_contact_c),
-        "air": _first_above(course, course.cool_c, targets.danger_air_c),
-    }
-
-
-def _first_above(course: Course, values: Array, limit_c: float) -> float | None:
-    above = np.flatnonzero(values >= limit_c)
-    return None if len(above) == 0 else float(course.minutes[above[0]] - course.minutes[0])
+        "heat_out_w": course.heat_out_w, "stored_kj": course.stored_j / KJ, "unaccounted_kj": course.unaccounted_j / KJ,
+    }  # fmt: skip
 
 
 def _controls(course: Course) -> dict[str, dict[str, float]]:

@@ -84,9 +84,9 @@ def test_a_probe_that_is_out_of_the_box_reads_the_room_and_only_its_own_control_
 
 
 def test_a_room_that_is_not_heated_empties_from_when_its_heating_fails(through: Through) -> None:
-    """To 5 °C, with twelve hours as its time constant."""
+    """To 5 °C, with twenty hours as its time constant."""
     room_c = failing(through, Failure("room-heating"), 600.0).happening.room_c
-    assert [room_c(minute) for minute in (0, 600, 600 + 720, 600 + 7200)] == pytest.approx(
+    assert [room_c(minute) for minute in (0, 600, 600 + 1200, 600 + 12000)] == pytest.approx(
         [20.0, 20.0, 5.0 + 15.0 / 2.71828, 5.0], abs=0.01
     )
 

@@ -4,11 +4,11 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
-from scipy.integrate import solve_ivp
 
 from mitten.core.judge import read_condition
 from mitten.core.judge.days import Failure, of_condition, of_season, run
-from mitten.core.judge.outcomes import SAMPLED_MIN, Outcome, outcome_of
+from mitten.core.judge.exposed import Exposed
+from mitten.core.judge.outcomes import Outcome, outcome_of
 from mitten.core.physics.reading.body import body_of, time_constant_s
 from tests.catalogue import CATALOGUE
 from tests.designs import ledge_data, read
@@ -23,32 +23,44 @@ def warming() -> Outcome:
 
 
 @pytest.mark.slow
-def test_a_body_comes_to_its_place_as_a_lump_of_its_time_constant_does(warming: Outcome) -> None:
-    course, animal = warming.course, warming.course.design.animal
-    minutes = np.array([minute for minute in SAMPLED_MIN if minute <= 360])
-    places = [course.climate_at(int(minute)).basking for minute in minutes]
-    lag_min = time_constant_s(body_of(CATALOGUE.species[animal.species], animal.stage), places[0].place) / 60
-
-    def drawn_to(minute: float, body_c: np.ndarray) -> np.ndarray:
-        return (np.interp(minute, minutes, [one.operative_c for one in places]) - body_c) / lag_min
-
-    lump = solve_ivp(drawn_to, (0, 360), [places[0].operative_c], t_eval=minutes[1:], rtol=1e-6)
-    assert 5 < lag_min < 120
-    np.testing.assert_allclose(warming.body_c[minutes[1:]], lump.y[0], atol=0.3)
-    assert warming.body_c[30] < places[3].operative_c - 1, "it follows, and is behind"
+@pytest.mark.parametrize("kind", ["on-off", "dimming"])
+def test_a_body_is_followed_each_minute_through_on_and_off(kind: str) -> None:
+    """Against a plain integration over whole states of every minute, of a lamp that a thermostat switches or dims."""
+    data = ledge_data()
+    data["controls"] = [{
+        "name": "Thermostat", "kind": kind, "day_c": 23.0, "night_c": None, "band_k": 1.0, "max_watts": 300,
+        "probe": {"x_m": 0.8, "y_m": 0.3, "z_m": 0.1, "reads": "air", "shaded": True},
+    }]  # fmt: skip
+    data["heaters"][0]["control"] = "Thermostat"
+    through = of_condition(read(data), CATALOGUE, read_condition(read(data), "winter-day"))
+    course = run(through, 2.0, from_room=True)
+    exposed, rows = Exposed(course), range(len(course.minutes))
+    spots = [course.climate_at(row).basking for row in rows]
+    ends_c = np.array([one.operative_c for one in spots])
+    np.testing.assert_allclose(exposed.staying.operative_c, ends_c, atol=0.25)
+    animal = course.design.animal
+    body = body_of(CATALOGUE.species[animal.species], animal.stage)
+    plain_c = [ends_c[0]]
+    for row in rows[1:]:
+        share = 1.0 - np.exp(-60.0 / time_constant_s(body, spots[row].place))
+        plain_c.append(plain_c[-1] + share * (ends_c[row] - plain_c[-1]))
+    np.testing.assert_allclose(exposed.body_c, plain_c, atol=0.15)
+    if kind == "on-off":
+        assert np.ptp(ends_c[-60:]) > 2.0, "what it comes to goes up and down with the lamp"
+        assert np.ptp(exposed.body_c[-60:]) < np.ptp(ends_c[-60:])
 
 
 def with_dangers(outcome: Outcome, **celsius: float) -> Outcome:
     """The same, of an animal that is harmed by other temperatures."""
     other = replace(outcome)
-    vars(other)["targets"] = outcome.targets.model_copy(update=celsius)
+    vars(other.exposed)["targets"] = outcome.targets.model_copy(update=celsius)
     return other
 
 
 @pytest.mark.slow
 def test_air_is_a_danger_once_the_cool_end_has_it_too_and_touch_as_soon_as_anything_has_it(warming: Outcome) -> None:
     course = warming.course
-    hottest_c = np.max(list(warming.surfaces_c.values()), axis=0)
+    hottest_c = np.max(list(warming.exposed.surfaces_c.values()), axis=0)
     assert course.warm_c[60] > course.cool_c[60] + 1
     assert hottest_c[60] > course.cool_c[60] + 1
     found = with_dangers(

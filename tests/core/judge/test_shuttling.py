@@ -17,15 +17,21 @@ from tests.designs import box_data, mat_data, read
 
 COUNT = 1440
 BY_DAY = np.arange(COUNT) < 720
-WARM, COOL = Place(np.full(COUNT, 44.0), 1800.0), Place(np.full(COUNT, 24.0), 1200.0)
+
+
+def place(celsius: float, constant_s: float) -> Place:
+    return Place(np.full(COUNT, celsius), np.full(COUNT, constant_s))
+
+
+WARM, COOL = place(44.0, 1800.0), place(24.0, 1200.0)
 PREFERRED = (34.0, 38.0)
 
 
 def test_minutes_at_a_place_are_those_of_a_lump() -> None:
     assert _to_the_top(WARM, PREFERRED, BY_DAY) == pytest.approx(30 * np.log(10 / 6), rel=1e-6)
     assert _away(COOL, PREFERRED, BY_DAY) == pytest.approx(20 * np.log(14 / 10), rel=1e-6)
-    assert _to_the_top(Place(np.full(COUNT, 37.0), 1800.0), PREFERRED, BY_DAY) is None, "it never comes there"
-    assert _away(Place(np.full(COUNT, 35.0), 1200.0), PREFERRED, BY_DAY) is None, "it need not come back"
+    assert _to_the_top(place(37.0, 1800.0), PREFERRED, BY_DAY) is None, "it never comes there"
+    assert _away(place(35.0, 1200.0), PREFERRED, BY_DAY) is None, "it need not come back"
 
 
 def test_it_goes_to_and_fro_within_what_it_prefers() -> None:
@@ -43,8 +49,8 @@ def test_it_goes_to_and_fro_within_what_it_prefers() -> None:
 
 def test_a_body_that_is_warm_still_in_the_morning_begins_its_day_so() -> None:
     """A large one: in the twelve hours of the night it falls to within 24 + 10 / e of the cool end."""
-    slow = Place(np.full(COUNT, 24.0), 12 * 3600.0)
-    body_c, _ = _shuttle(Place(np.full(COUNT, 40.0), 12 * 3600.0), slow, BY_DAY, PREFERRED)
+    slow = place(24.0, 12 * 3600.0)
+    body_c, _ = _shuttle(place(40.0, 12 * 3600.0), slow, BY_DAY, PREFERRED)
     fallen = 24 + (body_c[720] - 24) * np.exp(-719 / 720)
     assert body_c[-1] == pytest.approx(fallen, abs=0.01)
     assert body_c[0] == pytest.approx(body_c[-1], abs=1.0)

@@ -1,18 +1,21 @@
 """Intervals: the parameters that matter, and first order against solutions from scratch."""
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 
 from mitten.core.physics.balance.preparing import prepare
 from mitten.core.physics.balance.steady import solve_steady
 from mitten.core.physics.balance.surroundings import Surroundings
+from mitten.core.physics.constants import CONSTANTS
 from mitten.core.physics.radiation.sources import sources_of
 from mitten.core.physics.situation import Situation, running_sources
 from mitten.core.physics.solving import tweak
 from mitten.core.physics.tweaks import NOMINAL, Tweaks
 from mitten.core.physics.uncertainty import PRIORS, figures_of, interval_of, intervals, parameters_of
 from tests.catalogue import CATALOGUE
-from tests.designs import climate_of, ledge_data, mat_data, read, tank_data
+from tests.designs import Data, climate_of, ledge_data, mat_data, read, tank_data
 
 
 @pytest.mark.parametrize("key", PRIORS)
@@ -140,3 +143,53 @@ def test_hides_sources_lowest_floor_air_and_water_have_intervals() -> None:
         low, high = sure[path]
         assert high > low, path
     assert sure["heaters.Lamp.surface_c"][1] - sure["heaters.Lamp.surface_c"][0] > 20
+
+
+def lit_data() -> Data:
+    """The ledge under its lamp, with a plain light of 40 W and a UV tube of 24 W."""
+    data = ledge_data()
+    data["lights"] = [{"name": "LED bar", "watts": 40.0, "x_m": 0.6, "y_m": 0.3, "z_m": 0.58}]
+    tube = {"name": "Tube", "lamp": "uvb-tube", "watts": 24.0, "uvi_at_30cm": 5.0, "length_m": 0.55}
+    data["uvb"] = [{**tube, "x_m": 0.6, "y_m": 0.3, "z_m": 0.57}]
+    return data
+
+
+@pytest.mark.parametrize("name", ["Lamp", "LED bar", "Tube"])
+def test_what_any_source_gives_moves_the_box_by_its_own_uncertainty(name: str) -> None:
+    """Of what a light takes all ends up in the box as well: the air moves as if its watts did."""
+    climate = climate_of(lit_data())
+    moved = tweak(climate, Tweaks(outputs=((name, 1.5),)))
+    more = lit_data()
+    part = next(one for key in ("heaters", "lights", "uvb") for one in more[key] if one["name"] == name)
+    part["watts"] *= 1.5
+    by_k = moved.air.mean_c - climate.air.mean_c
+    assert by_k == pytest.approx(climate_of(more).air.mean_c - climate.air.mean_c, rel=0.15)
+    assert by_k > 0.3
+
+
+def test_a_parameter_of_a_part_that_is_not_there_is_refused() -> None:
+    climate = climate_of(mat_data(25.0, {"reads": "base"}, 35.0))
+    for wrong in (Tweaks(outputs=(("Nobody", 1.5),)), Tweaks(setpoints=(("Nobody", 1.0),))):
+        with pytest.raises(KeyError, match="Nobody"):
+            tweak(climate, wrong)
+
+
+@pytest.mark.parametrize(("key", "constant"), [("skin", "skin_short"), ("belly", "skin_contact")])
+def test_the_body_is_as_unsure_as_what_is_known_of_skin_and_contact(
+    key: str, constant: str, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    climate = climate_of(ledge_data())
+    moved = tweak(climate, PRIORS[key].moved(0.1)).basking.operative_c
+    assert abs(moved - climate.basking.operative_c) > 0.02
+    known = CONSTANTS[constant]
+    monkeypatch.setitem(CONSTANTS, constant, replace(known, value=known.value * 1.1))
+    monkeypatch.setitem(CONSTANTS, "skin_long", replace(CONSTANTS["skin_long"], value=CONSTANTS["skin_long"].value))
+    assert climate_of(ledge_data()).basking.operative_c == pytest.approx(moved, abs=0.15)
+
+
+def test_no_sources_interval_reaches_below_the_room() -> None:
+    for data, room_c in ((ledge_data(), 21.0), (tank_data(), 30.0), (mat_data(25.0, {"reads": "base"}, 22.0), 21.5)):
+        climate = climate_of(data, room_c)
+        for path, (low, _) in intervals(climate).items():
+            if path.startswith("heaters."):
+                assert low >= climate.room_c, path

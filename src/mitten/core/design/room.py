@@ -24,7 +24,8 @@ class RoomSeason(Noun):
 class Room(Noun):
     """Winter and summer, each month where they are known, the altitude, which thins the air, and what power costs.
 
-    ``latitude`` is in degrees north; ``tariff_per_kwh`` in ``currency``.
+    ``latitude`` is in degrees north; ``tariff_per_kwh`` in ``currency``. Most heating of rooms stops in a power cut,
+    that with a pump, a fan or a burner too; ``heated_without_power`` says that this room's does not.
     """
 
     winter: RoomSeason
@@ -33,6 +34,7 @@ class Room(Noun):
     altitude_m: Annotated[float, Field(ge=-400.0, le=5000.0)] = 0.0
     latitude: Annotated[float, Field(ge=-90.0, le=90.0)] | None = None
     tariff_per_kwh: Annotated[float, Field(ge=0.0, le=100.0)] | None = None
+    heated_without_power: bool = False
     currency: Annotated[str, Field(min_length=1, max_length=8)] | None = None
 
     @model_validator(mode="after")

@@ -19,12 +19,13 @@ from mitten.core.physics.transient.box import Sensor
 from mitten.core.physics.transient.drive import Happening
 from mitten.core.physics.transient.regulation import DAY_MIN, Clock, Thermostat
 
-SEASONS = ("winter", "usual", "summer")
+SUMMER = "summer"
+SEASONS = ("winter", "usual", SUMMER)
 ROOM_WARMS_MIN, ROOM_COOLS_MIN = 120.0, 240.0
 """A room comes to its day in so many minutes, and to its night; starting points to verify."""
 
-UNHEATED_C, ROOM_EMPTIES_MIN = 5.0, 12 * 60.0
-"""What a room falls to where its own heating fails in winter, and its time constant; starting points to verify."""
+UNHEATED_C, ROOM_EMPTIES_MIN = 5.0, 20 * 60.0
+"""What a room of a heated home falls to where its heating fails, and its time constant; starting points to verify."""
 
 HEAT_WAVE_K, HOTTEST_MIN, HEAT_WAVE_MIN = 6.0, 16 * 60.0, 12 * 60.0
 """How much warmer the room gets on the afternoon of a heat wave, when, and how long it rises and falls; the same."""
@@ -47,6 +48,7 @@ FAILURES: Mapping[str, str] = {
 }
 """What may fail, by the word for it, and in words."""
 
+STOPS_THE_FAN = ("fan-stopped", "power-cut")
 OF_A_CONTROL = ("stuck-on", "stuck-off", "probe-fallen", "probe-out")
 
 
@@ -108,7 +110,7 @@ def failures_of(design: Design, season: str) -> tuple[Failure, ...]:
     has_control = any(control.is_thermostat for control in design.controls)
     found = [Failure(kind) for kind in ("stuck-on", "stuck-off", "probe-fallen", "probe-out") if has_control]
     found += [Failure("dead", part.name) for part in design.powered]
-    found += [Failure("power-cut"), *([] if season == "summer" else [Failure("room-heating")])]
+    found += [Failure("power-cut"), *([] if season == SUMMER else [Failure("room-heating")])]
     found += [Failure("fan-stopped")] if design.enclosure.fan_l_s > 0 else []
     return (*found, Failure("heat-wave"))
 
@@ -140,11 +142,19 @@ def room_of_hours(hours_c: tuple[float, ...]) -> RoomCurve:
 
 @dataclass(frozen=True, eq=False)
 class Through:
-    """A design that is ready to go through something, and what that is without a failure."""
+    """A design that is ready to go through something, and what that is without a failure; ``is_heated`` says whether
+    the room has its heating on.
+    """
 
     moving: Moving
     happening: Happening
     label: str
+    is_heated: bool = True
+
+    @property
+    def loses_its_room(self) -> bool:
+        """Whether a power cut takes the room's heating too."""
+        return self.is_heated and not self.moving.design.room.heated_without_power
 
 
 def of_season(
@@ -163,7 +173,7 @@ def of_season(
     moving = make_ready(design, catalogue, day.situation, night.situation, climates)
     curve = room_c or room_over_a_day(day.room_c, night.room_c, moving.clock)
     thermostats = moving.thermostats(day.summer)
-    return Through(moving, Happening(moving.clock, curve, thermostats), f"A {season} day")
+    return Through(moving, Happening(moving.clock, curve, thermostats), f"A {season} day", season != SUMMER)
 
 
 def of_condition(design: Design, catalogue: Catalogue, condition: Condition, climate: Climate | None = None) -> Through:
@@ -180,7 +190,7 @@ def of_condition(design: Design, catalogue: Catalogue, condition: Condition, cli
     happening = Happening(
         ALWAYS if condition.day else NEVER, lambda _minute: condition.room_c, thermostats, frozenset(condition.dead)
     )
-    return Through(moving, happening, condition.label)
+    return Through(moving, happening, condition.label, condition.summer < 1.0)
 
 
 def failing(through: Through, failure: Failure, at_min: float) -> Through:
@@ -195,7 +205,8 @@ def failing(through: Through, failure: Failure, at_min: float) -> Through:
             thermostats=tuple(one.stuck_to(how) if _is_of(one, name) else one for one in happening.thermostats),
         )
     elif kind == "power-cut":
-        changed = replace(happening, has_power=False)
+        room_c = _emptying(happening.room_c, at_min) if through.loses_its_room else happening.room_c
+        changed = replace(happening, has_power=False, room_c=room_c)
     elif kind == "room-heating":
         changed = replace(happening, room_c=_emptying(happening.room_c, at_min))
     elif kind == "heat-wave":
@@ -301,8 +312,8 @@ def fail_from(
     """From a place (K,) at a minute on, with something that fails there."""
     if failure is None:
         return through.moving.go(through.happening, start, minutes, at_min)
-    if failure.kind == "fan-stopped":
+    if failure.kind in STOPS_THE_FAN and through.moving.design.enclosure.fan_l_s > 0:
         still = without_fan(through)
-        return still.moving.go(still.happening, temperatures_kept(through.moving, still.moving, start), minutes, at_min)
+        start, through = temperatures_kept(through.moving, still.moving, start), still
     changed = failing(through, failure, at_min)
     return changed.moving.go(changed.happening, start, minutes, at_min)

@@ -13,11 +13,11 @@ from mitten.core.catalogue import targets_of
 from mitten.core.physics.arrays import Array
 from mitten.core.physics.reading.body import Body, body_of, time_constant_s
 from mitten.core.physics.reading.spot import somewhere_even
+from mitten.core.physics.reading.staying import stay
 from mitten.core.physics.reading.traced import Course
 from mitten.core.physics.transient.regulation import Clock
 
 Flags = NDArray[np.bool_]
-SAMPLED_EVERY_MIN = 30
 STEP_S = 60.0
 BANDS_K = 2.0
 EDGE_K = 0.2
@@ -26,14 +26,18 @@ EDGE_K = 0.2
 
 @dataclass(frozen=True)
 class Place:
-    """What a place does to a body through a course: the temperature (T,) that it comes to there, and how fast."""
+    """What a place does to a body through a course: the temperature (T,) that it comes to there, and its time constant
+    there (T,).
+    """
 
     operative_c: Array
-    time_constant_s: float
+    time_constant_s: Array
 
     def next_c(self, body_c: float, row: int) -> float:
         """The body's temperature a minute on."""
-        return float(self.operative_c[row] + (body_c - self.operative_c[row]) * np.exp(-STEP_S / self.time_constant_s))
+        return float(
+            self.operative_c[row] + (body_c - self.operative_c[row]) * np.exp(-STEP_S / self.time_constant_s[row])
+        )
 
 
 @dataclass(frozen=True, eq=False)
@@ -93,14 +97,11 @@ def animal_day(course: Course, clock: Clock) -> AnimalDay:
 
 
 def _places(course: Course, body: Body) -> tuple[Place, Place]:
-    """The basking place, and somewhere in the cool end's air."""
-    minutes = course.minutes - course.minutes[0]
-    rows = np.unique([*range(0, len(minutes), SAMPLED_EVERY_MIN), len(minutes) - 1])
-    sampled = [course.climate_at(int(row)).basking for row in rows]
-    warm_c = np.interp(minutes, minutes[rows], [one.operative_c for one in sampled])
-    noon = sampled[len(sampled) // 4].place
+    """The basking place, as its body's danger is followed, and somewhere in the cool end's air."""
+    basking = stay(course)
     somewhere = somewhere_even(float(course.cool_c.mean()))
-    return Place(warm_c, time_constant_s(body, noon)), Place(course.cool_c, time_constant_s(body, somewhere))
+    cool_s = np.full(len(course.minutes), time_constant_s(body, somewhere))
+    return Place(basking.operative_c, basking.constant_s), Place(course.cool_c, cool_s)
 
 
 def _shuttle(warm: Place, cool: Place, by_day: Flags, preferred: tuple[float, float]) -> tuple[Array, Flags]:
@@ -146,7 +147,7 @@ def _minutes(place: Place, from_c: float, to_c: float, row: int) -> float | None
     ends_c = float(place.operative_c[row])
     if (ends_c - to_c) * (to_c - from_c) <= 0:
         return None
-    return float(place.time_constant_s * np.log((ends_c - from_c) / (ends_c - to_c)) / 60.0)
+    return float(place.time_constant_s[row] * np.log((ends_c - from_c) / (ends_c - to_c)) / 60.0)
 
 
 def _half_cooled(body_c: Array, cool: Place, by_day: Flags) -> float | None:

@@ -83,6 +83,7 @@ class _Solver:
         return setpoint_c + self.tweaks.setpoint_k(control.name)
 
     def loops(self) -> list[Loop]:
+        self.tweaks.must_name(setpoints={control.name for control in self.design.controls})
         return [
             Loop(control.name, self._held_c(control), self.reading_of(control))
             for control in regulating_controls(self.design, self.situation)
@@ -122,8 +123,8 @@ def tweak(climate: Climate, tweaks: Tweaks, effects: "Effects | None" = None) ->
     """
     solver = _Solver.of(climate, tweaks)
     duties: Duties = {name: control.duty for name, control in climate.controls.items()}
-    # What moves a thermostat alone moves nothing else but by its duty.
-    by_control_alone = replace(tweaks, setpoints=()) == NOMINAL
+    # What moves a thermostat alone moves nothing else but by its duty, and what moves the animal nothing at all.
+    by_control_alone = replace(tweaks, setpoints=()).is_of_the_body_alone
     begun = _steady_of(climate)
     moved = begun if by_control_alone else solver.near(begun, duties)
     controls, loops = dict(climate.controls), {loop.control: loop for loop in solver.loops()}

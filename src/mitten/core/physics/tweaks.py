@@ -1,7 +1,7 @@
 """Factors on the model's uncertain parameters: all 1 as given, moved one at a time to see what they do."""
 
-from collections.abc import Mapping
-from dataclasses import dataclass
+from collections.abc import Collection, Mapping
+from dataclasses import dataclass, replace
 
 Pairs = tuple[tuple[str, float], ...]
 
@@ -9,7 +9,8 @@ Pairs = tuple[tuple[str, float], ...]
 @dataclass(frozen=True)
 class Tweaks:
     """Factors, ``room_k`` in kelvin and ``room_rh`` added to the room. ``outputs`` are (heater, factor) pairs,
-    ``setpoints`` (control, kelvin) pairs: where a thermostat holds its probe beside what it is set to.
+    ``setpoints`` (control, kelvin) pairs: where a thermostat holds its probe beside what it is set to. ``skin`` is what
+    the animal takes of a beam and ``belly`` how well it touches what it lies on; they move nothing but its body.
     """
 
     outputs: Pairs = ()
@@ -21,6 +22,8 @@ class Tweaks:
     ground: float = 1.0
     absorptance: float = 1.0
     ultraviolet: float = 1.0
+    skin: float = 1.0
+    belly: float = 1.0
     room_k: float = 0.0
     room_rh: float = 0.0
 
@@ -31,6 +34,17 @@ class Tweaks:
     def setpoint_k(self, control: str) -> float:
         """By how much a thermostat holds its probe warmer than it is set to."""
         return dict(self.setpoints).get(control, 0.0)
+
+    def must_name(self, outputs: Collection[str] | None = None, setpoints: Collection[str] | None = None) -> None:
+        """See that every pair names something that there is: one that nothing reads would do nothing in silence.
+
+        Raises:
+            KeyError: there is none of that name.
+        """
+        for pairs, known in ((self.outputs, outputs), (self.setpoints, setpoints)):
+            unknown = {name for name, _ in pairs} - set(known) if known is not None else set()
+            if unknown:
+                raise KeyError(f"no part is called {sorted(unknown)}")
 
     def then(self, more: "Tweaks") -> "Tweaks":
         """Both together: factors multiplied, kelvins and humidity added."""
@@ -47,9 +61,16 @@ class Tweaks:
             ground=self.ground * more.ground,
             absorptance=self.absorptance * more.absorptance,
             ultraviolet=self.ultraviolet * more.ultraviolet,
+            skin=self.skin * more.skin,
+            belly=self.belly * more.belly,
             room_k=self.room_k + more.room_k,
             room_rh=self.room_rh + more.room_rh,
         )
+
+    @property
+    def is_of_the_body_alone(self) -> bool:
+        """Whether the box itself stays as it is."""
+        return replace(self, skin=1.0, belly=1.0, ultraviolet=1.0) == NOMINAL
 
     @property
     def of_enclosure(self) -> "Tweaks":

@@ -89,6 +89,8 @@ PRIORS: Mapping[str, Prior] = {
     "ultraviolet": Prior(
         "output of UV lamps beside their reading", 0.15, "%", lambda by: Tweaks(ultraviolet=1.0 + by), has_uv
     ),
+    "skin": Prior("what the animal's back takes of a beam", 0.17, "%", lambda by: Tweaks(skin=1.0 + by), has_lamps),
+    "belly": Prior("how well its belly touches what it lies on", 0.5, "times", lambda by: Tweaks(belly=1.0 + by)),
     "room": Prior("room temperature", 1.0, "K", lambda by: Tweaks(room_k=by)),
     "room_rh": Prior("room humidity", 0.05, "points", lambda by: Tweaks(room_rh=by)),
 }
@@ -279,6 +281,9 @@ def interval_of(path: str, climate: Climate, figure: float, down: float, up: flo
         return max(low, 0.0), min(high, 1.0)
     if path.endswith(NEVER_NEGATIVE):
         return max(low, 0.0), high
+    if path.startswith("heaters."):
+        # What gives off heat is not colder than its room.
+        return min(max(low, climate.room_c), figure), high
     return min(max(low, _coldest_c(climate)), figure), high
 
 

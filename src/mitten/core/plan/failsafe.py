@@ -11,7 +11,7 @@ import numpy as np
 from mitten.core.catalogue import Catalogue
 from mitten.core.catalogue.materials import MeshType
 from mitten.core.design import FACES, Control, Design, Heater
-from mitten.core.judge.days import SEASONS, Failure, Through, fail_from, failing, of_season, temperatures_kept
+from mitten.core.judge.days import SEASONS, Failure, Through, fail_from, of_season, temperatures_kept
 from mitten.core.judge.outcomes import GOES_ON_MIN, Outcome, lamps_go_off_min, outcome_of
 from mitten.core.judge.outlooks import Outlook
 from mitten.core.physics.running import make_ready
@@ -193,7 +193,7 @@ HELPS = ("", "blanket", "cover", "bottle", "everything")
 
 
 def in_a_cut(design: Design, catalogue: Catalogue, key: str, bottle: Bottle = USUAL_BOTTLE) -> Help:
-    """A power cut in winter as the lamps go off, which stops the room's heating too, with one thing done about it.
+    """A power cut in winter as the lamps go off, as the list of failures has it, with one thing done about it.
 
     Raises:
         UnsolvedError: the design finds no rest.
@@ -211,9 +211,7 @@ def in_a_cut(design: Design, catalogue: Catalogue, key: str, bottle: Bottle = US
     if has_bottle:
         # From there on it cools as a lump does.
         start[_of_the_bottle(changed, design)] = bottle.gives_w(float(day.warm_c[day.row_at(begins_min)]))
-    # Most heating of rooms needs power too.
-    changed = failing(changed, failure, begins_min)
-    course = fail_from(changed, start, GOES_ON_MIN, begins_min, Failure("room-heating"))
+    course = fail_from(changed, start, GOES_ON_MIN, begins_min, failure)
     outcome = Outcome(failure, begins_min, course)
     return Help(key, outcome.hours_to_cold, outcome.coldest.celsius, bottle)
 

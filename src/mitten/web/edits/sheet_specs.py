@@ -121,6 +121,7 @@ def place_specs(_: Design, _catalogue: Catalogue) -> Iterator[Spec]:
     for season in SEASONS:
         yield Spec(f"room.{season}.rh", f"Humidity in {season}", "number", SHARE, limits=(0.0, 1.0), optional=True,
                    placeholder="50")  # fmt: skip
+    yield Spec("room.heated_without_power", "Heating goes on in a power cut", "flag", options=YES_NO)
     yield Spec("room.altitude_m", "Altitude", "number", ALTITUDE, limits=noun_limits(Room, "altitude_m"))
     yield Spec("room.latitude", "Latitude, north", "number", DEGREES_NORTH, limits=(-90.0, 90.0), optional=True,
                placeholder="not set")  # fmt: skip

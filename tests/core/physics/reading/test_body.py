@@ -13,7 +13,9 @@ from mitten.core.physics.radiation.spectrum import Spectrum
 from mitten.core.physics.reading.body import (
     Body,
     Exposure,
+    Exposures,
     body_of,
+    follow,
     minutes_between,
     operative_c,
     radiant_c,
@@ -26,7 +28,7 @@ from mitten.core.physics.reading.spot import SpotClimate
 from mitten.core.physics.shape.geometry import Surface
 from mitten.core.physics.solids.ground import Layer
 from tests.catalogue import CATALOGUE
-from tests.designs import Data, box_data, climate_of, ledge_data, mat_data
+from tests.designs import Data, box_data, climate_of, lamp, ledge_data, mat_data
 
 LIZARD = Body(60.0, 0.3, 0.025, "lizard")
 EVEN = Exposure(30.0, 30.0, 30.0, 0.0, 0.0)
@@ -239,3 +241,29 @@ def test_a_body_beside_a_slab_on_damp_ground_is_no_furnace() -> None:
     assert ground.place.radiant_c > 20.0
     assert ground.operative_c < 80.0
     assert abs(ground.flows.evaporated) < 500.0
+
+
+def test_a_body_does_not_jump_where_another_spot_becomes_the_warmest() -> None:
+    """A long slab under a bright lamp and a lightless one: as one is hung lower, the warmest spot changes sides."""
+    data = ledge_data(x_m=0.55, watts=60.0, z_m=0.45)
+    data["sites"][0] |= {"x_m": 0.8, "length_m": 0.7, "z_m": 0.05}
+    found, spots = [], []
+    for height_m in np.arange(0.36, 0.45, 0.005):
+        ceramic = lamp(name="Dark", kind="ceramic-emitter", watts=100.0, x_m=1.05, z_m=round(float(height_m), 4))
+        climate = climate_of({**data, "heaters": [data["heaters"][0], ceramic]})
+        found.append(climate.basking.operative_c)
+        spots.append(climate.basking.at[0])
+    assert np.ptp(spots) > 0.2, "the warmest spot has changed sides"
+    assert np.abs(np.diff(found)).max() < 0.8
+
+
+def test_many_moments_at_once_are_as_each_by_itself() -> None:
+    body = body_of(CATALOGUE.species["collared-lizard"], "adult")
+    figures = np.random.default_rng(5).uniform([20, 15, 10, 0, 0, 15, 0], [50, 40, 45, 600, 200, 45, 0.5], (30, 7))
+    surface, air, radiant, short, long, beside, speed = figures.T
+    found, constant_s = follow(body, Exposures(surface, air, radiant, short, long, beside, speed, 20.0, 0.9))
+    for row, one in enumerate(figures):
+        surface_c, air_c, seen_c, short_w, long_w, beside_c, speed_m_s = (float(value) for value in one)
+        place = Exposure(surface_c, air_c, seen_c, short_w, long_w, 20.0, beside_c, speed_m_s, 0.9)
+        assert found[row] == pytest.approx(operative_c(body, place), abs=0.01)
+        assert constant_s[row] == pytest.approx(time_constant_s(body, place), rel=1e-3)

@@ -10,8 +10,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from mitten.core.design import Design
+from mitten.core.design.editing import data_of
 from mitten.core.judge.conditions import read_condition, solve_condition
-from mitten.core.judge.days import Failure, Through, of_condition, of_season, run
+from mitten.core.judge.days import STOPS_THE_FAN, Failure, Through, of_condition, of_season, run
+from mitten.core.judge.exposed import Exposed
 from mitten.core.physics.arrays import Array
 from mitten.core.physics.balance.energy import energy_of
 from mitten.core.physics.reading.traced import Course
@@ -378,3 +380,46 @@ def test_a_mat_far_too_strong_is_held_by_a_probe_on_it(kind: str) -> None:
     assert gone.probes_c[-60:, 0] == pytest.approx(steady.controls[name].probe_c, abs=SAME_K)
     assert gone.trace.duties[-60:, 0].mean() == pytest.approx(steady.controls[name].duty, abs=0.02)
     assert np.abs(gone.surface_c[-1] - steady.state.surface_c).max() < SAME_K
+
+
+@pytest.mark.slow
+@pytest.mark.parametrize("how", [{"watts": 0.0}, {"dim": 0.0}, "uvb"])
+@pytest.mark.parametrize("demo", range(6))
+def test_what_takes_nothing_goes_through_time_as_if_it_were_not_there(demo: int, how: dict[str, float] | str) -> None:
+    data = data_of(demo_designs()[demo])
+    if how == "uvb":
+        if not data["uvb"]:
+            return
+        data["uvb"][0]["watts"] = 0.0
+    else:
+        data["heaters"][0] |= how
+    design = read(data)
+    key = "uvb" if how == "uvb" else "heaters"
+    without = design.model_copy(update={key: getattr(design, key)[1:]})
+    gone, absent = (run(of_season(one, CATALOGUE, "winter"), 2.0) for one in (design, without))
+    np.testing.assert_allclose(gone.warm_c, absent.warm_c, atol=0.05)
+    np.testing.assert_allclose(Exposed(gone).body_c, Exposed(absent).body_c, atol=0.1)
+
+
+@pytest.mark.slow
+def test_the_heat_that_leaves_and_what_is_stored_close_with_what_is_fed_in() -> None:
+    gone = run(of_season(read(held("on-off")), CATALOGUE, "winter"), 6.0)
+    in_j = float(gone.trace.fed_so_far_j[-1])
+    assert in_j == pytest.approx(float(gone.trace.fed_j.sum()))
+    assert np.abs(gone.unaccounted_j).max() < 0.01 * in_j
+
+
+def test_a_power_cut_stops_the_fan_and_the_rooms_heating_unless_that_needs_no_power() -> None:
+    data = box_data()
+    data["enclosure"]["fan_l_s"] = 4.0
+    data["room"] = {season: {"day_c": 21.0, "night_c": 19.0} for season in ("winter", "summer")}
+    cut, still = Failure("power-cut"), Failure("fan-stopped")
+    rooms = {}
+    for name, season, without in (("winter", "winter", False), ("own", "winter", True), ("summer", "summer", False)):
+        design = read({**data, "room": {**data["room"], "heated_without_power": without}})
+        course = run(of_season(design, CATALOGUE, season), 12.0, cut)
+        assert float(course.trace.entering_m3_s[0]) < 2e-3, "4 l/s before"
+        rooms[name] = float(course.trace.room_c[-1])
+    assert rooms["winter"] == pytest.approx(5.0 + (19.0 - 5.0) * np.exp(-12 / 20), abs=1.5)
+    assert rooms["own"] == rooms["summer"] > rooms["winter"] + 4
+    assert still.kind in STOPS_THE_FAN

@@ -3,6 +3,8 @@
 Below Ra 1e4 the plate formulas are used outside their range; the least film then takes over.
 """
 
+from typing import Any, TypeVar, cast
+
 import numpy as np
 
 from mitten.core.physics.arrays import Array
@@ -11,6 +13,11 @@ from mitten.core.physics.correlations import STABLE_PLATE, UNSTABLE_PLATE, VERTI
 from mitten.core.physics.kernels.air import plate_films
 
 PRANDTL = value("air_viscosity") / value("air_diffusivity")
+_CYLINDER = (1 + (0.559 / PRANDTL) ** (9 / 16)) ** (8 / 27)
+_BUOYANCY_K_M3 = GRAVITY_M_S2 / (value("air_viscosity") * value("air_diffusivity"))
+Some = TypeVar("Some", float, Array)
+"""One figure, or one a moment (T,)."""
+
 _VERTICAL = 0.387 / (1 + (0.492 / PRANDTL) ** (9 / 16)) ** (8 / 27)
 
 
@@ -25,18 +32,24 @@ def rayleigh(difference_k: Array, length_m: Array, air_k: float, thinness: float
     return np.asarray(buoyancy * difference_k * length_m**3)
 
 
-def horizontal_cylinder_w_m2k(difference_k: float, diameter_m: float, air_k: float, thinness: float = 1.0) -> float:
-    """Film in W/m2K on a long level cylinder, such as an animal's body, in still air.
+def horizontal_cylinder_w_m2k(difference_k: Some, diameter_m: float, air_k: Some, thinness: float = 1.0) -> Some:
+    """Film in W/m2K on a long level cylinder, such as an animal's body, in still air; of one temperature or many (T,).
 
     ``Nu = (0.60 + 0.387 Ra^(1/6) / (1 + (0.559/Pr)^(9/16))^(8/27))^2``, ``h = Nu k / D`` with the diameter D as the
     length in Ra; Ra up to 1e12. Churchill & Chu, in Incropera et al. 10 K on 30 mm at 300 K: 4.76 W/m2K.
     """
-    ra = float(rayleigh(np.array(difference_k), np.array(diameter_m), air_k, thinness))
-    root: float = 0.60 + 0.387 * ra ** (1 / 6) / (1 + (0.559 / PRANDTL) ** (9 / 16)) ** (8 / 27)
-    return max(root**2 * value("air_conductivity") / diameter_m, value("film_least"))
+    ra = _BUOYANCY_K_M3 / air_k * thinness**2 * difference_k * diameter_m**3
+    root = 0.60 + 0.387 * ra ** (1 / 6) / _CYLINDER
+    return cast(Some, at_least(value("film_least"), root**2 * value("air_conductivity") / diameter_m))
 
 
-def cross_flow_w_m2k(speed_m_s: float, diameter_m: float, thinness: float = 1.0) -> float:
+def at_least(least: float | Some, found: Some) -> Some:
+    """What was found, and never less; of one figure or many (T,)."""
+    most: Any = np.maximum(found, least) if isinstance(found, np.ndarray) else max(found, least)
+    return cast(Some, most)
+
+
+def cross_flow_w_m2k(speed_m_s: Some, diameter_m: float, thinness: float = 1.0) -> Some:
     """Film in W/m2K on a cylinder of ``diameter_m`` across air that moves at ``speed_m_s``.
 
     ``Nu = 0.3 + 0.62 Re^(1/2) Pr^(1/3) / (1 + (0.4/Pr)^(2/3))^(1/4) (1 + (Re/282000)^(5/8))^(4/5)``, Re = v D / nu;
@@ -44,10 +57,8 @@ def cross_flow_w_m2k(speed_m_s: float, diameter_m: float, thinness: float = 1.0)
     """
     reynolds = speed_m_s * diameter_m * thinness / value("air_viscosity")
     prandtl = (1 + (0.4 / PRANDTL) ** (2 / 3)) ** 0.25
-    nusselt: float = (
-        0.3 + 0.62 * reynolds**0.5 * PRANDTL ** (1 / 3) / prandtl * (1 + (reynolds / 282e3) ** 0.625) ** 0.8
-    )
-    return nusselt * value("air_conductivity") / diameter_m
+    nusselt = 0.3 + 0.62 * reynolds**0.5 * PRANDTL ** (1 / 3) / prandtl * (1 + (reynolds / 282e3) ** 0.625) ** 0.8
+    return cast(Some, nusselt * value("air_conductivity") / diameter_m)
 
 
 def plate_of(surface_minus_air_k: Array, tilt: Array) -> list[tuple[Correlation, Array]]:

@@ -88,6 +88,7 @@ def sources_of(
     """The sources of a design with those heaters running, and its lights and UV lamps by day or night but ``dead``
     ones.
     """
+    tweaks.must_name(outputs={part.name for part in design.powered})
     lamps: list[Lamp] = []
     contacts: list[ContactSource] = []
     for item in running.values():
@@ -98,7 +99,7 @@ def sources_of(
             contacts.append(ContactSource(item.heater, kind, power_w))
         else:
             lamps.append(radiator_of(item, kind, catalogue, design.enclosure.height_m, tweaks))
-    lamps += (light for light in lights_of(design, day, catalogue) if light.name not in dead)
+    lamps += (light for light in lights_of(design, day, catalogue, tweaks) if light.name not in dead)
     return Sources(tuple(lamps), tuple(contacts))
 
 
@@ -159,16 +160,16 @@ def _size_of(heater: Heater) -> tuple[float, float]:
     return heater.length_m, heater.depth_m
 
 
-def lights_of(design: Design, day: bool, catalogue: Catalogue) -> Iterator[Lamp]:
+def lights_of(design: Design, day: bool, catalogue: Catalogue, tweaks: Tweaks = NOMINAL) -> Iterator[Lamp]:
     """Plain lights and UV lamps: their light falls evenly, the rest of their watts warms the air."""
     for light in design.lights:
         if day:
             share = value("led_radiant")
-            yield _even_light(light, ((light.x_m, light.y_m, light.z_m),), share, BODY_WIDTH_M)
+            yield _even_light(light, ((light.x_m, light.y_m, light.z_m),), share, BODY_WIDTH_M, tweaks)
     for lamp in design.uvb:
         if lamp.on in ("day" if day else "night", "always"):
             share = catalogue.uvb[lamp.lamp].radiant_share
-            yield _even_light(lamp, tube_points(lamp), share, lamp.length_m or BODY_WIDTH_M)
+            yield _even_light(lamp, tube_points(lamp), share, lamp.length_m or BODY_WIDTH_M, tweaks)
 
 
 def tube_points(lamp: UvbLamp) -> tuple[tuple[float, float, float], ...]:
@@ -181,7 +182,7 @@ def tube_points(lamp: UvbLamp) -> tuple[tuple[float, float, float], ...]:
 
 
 def _even_light(
-    lamp: Light | UvbLamp, points: tuple[tuple[float, float, float], ...], share: float, reach_m: float
+    lamp: Light | UvbLamp, points: tuple[tuple[float, float, float], ...], share: float, reach_m: float, tweaks: Tweaks
 ) -> Lamp:
-    beam = Beam(points, 0.0, lamp.above_mesh, EVENLY, 0.0)
-    return Lamp(lamp.name, beam, lamp.watts, lamp.watts * share, LIGHT_ALONE, reach_m)
+    beam, power_w = Beam(points, 0.0, lamp.above_mesh, EVENLY, 0.0), lamp.watts * tweaks.output_of(lamp.name)
+    return Lamp(lamp.name, beam, power_w, power_w * share, LIGHT_ALONE, reach_m)

@@ -7,12 +7,14 @@ temperature after Bakken 1976).
 
 from dataclasses import dataclass
 from math import log
+from typing import Any
 
 import numpy as np
 
 from mitten.core.catalogue import Species
 from mitten.core.design import Stage
-from mitten.core.physics.air.convection import cross_flow_w_m2k, horizontal_cylinder_w_m2k
+from mitten.core.physics.air.convection import at_least, cross_flow_w_m2k, horizontal_cylinder_w_m2k
+from mitten.core.physics.arrays import Array
 from mitten.core.physics.constants import SIGMA_W_M2K4, ZERO_C_K, value
 
 ROUNDS = 60
@@ -113,6 +115,21 @@ class Exposure:
         return self.surface_c if self.ground_c is None else self.ground_c
 
 
+@dataclass(frozen=True, eq=False)
+class Exposures:
+    """The same of many moments: arrays (T,) of what changes."""
+
+    surface_c: Array
+    air_c: Array
+    radiant_c: Array
+    short_w_m2: Array
+    long_w_m2: Array
+    beside_c: Array
+    speed_m_s: Array
+    belly_w_m2k: float
+    thinness: float
+
+
 def operative_c(body: Body, place: Exposure) -> float:
     """Temperature that the body comes to at a place, if it stays and makes no heat of its own."""
     temperature = place.air_c
@@ -125,8 +142,20 @@ def operative_c(body: Body, place: Exposure) -> float:
     return temperature
 
 
-def _gain_and_conductance(body: Body, place: Exposure, body_c: float) -> tuple[float, float]:
-    """Heat that it would gain at 0 °C, in W, and what it loses for each kelvin of its own."""
+def follow(body: Body, places: Exposures) -> tuple[Array, Array]:
+    """What the body comes to at each moment's place (T,), as ``operative_c``, and its time constant there in s (T,)."""
+    temperature = places.air_c
+    for _ in range(ROUNDS):
+        gain, conductance = _gain_and_conductance(body, places, temperature)
+        moved = gain / conductance - temperature
+        temperature = temperature + moved
+        if float(np.abs(moved).max(initial=0.0)) < SETTLED_K:
+            break
+    return temperature, body.heat_capacity_j_k / conductance
+
+
+def _gain_and_conductance(body: Body, place: Exposure | Exposures, body_c: Any) -> tuple[Any, Any]:
+    """Heat that it would gain at 0 °C, in W, and what it loses for each kelvin of its own; of one moment or many."""
     skin, touching, flanks = body.skin_m2, value("skin_in_contact"), value("skin_to_ground")
     free = 1.0 - touching
     film = _film_w_m2k(body, place, body_c)
@@ -143,13 +172,15 @@ def _gain_and_conductance(body: Body, place: Exposure, body_c: float) -> tuple[f
     return skin * gain, skin * (free * film + (free - flanks) * up + flanks * down + contact)
 
 
-def _film_w_m2k(body: Body, place: Exposure, body_c: float) -> float:
+def _film_w_m2k(body: Body, place: Exposure | Exposures, body_c: Any) -> Any:
     """Film on the body: its own warmth or the passing air moves more of it away, whichever is stronger."""
-    still = horizontal_cylinder_w_m2k(abs(body_c - place.air_c), body.back_m, place.air_c + ZERO_C_K, place.thinness)
-    return max(still, cross_flow_w_m2k(place.speed_m_s, body.back_m, place.thinness))
+    air_c: Any = place.air_c
+    speed_m_s: Any = place.speed_m_s
+    still = horizontal_cylinder_w_m2k(abs(body_c - air_c), body.back_m, air_c + ZERO_C_K, place.thinness)
+    return at_least(cross_flow_w_m2k(speed_m_s, body.back_m, place.thinness), still)
 
 
-def _radiative_w_m2k(one_c: float, other_c: float) -> float:
+def _radiative_w_m2k(one_c: Any, other_c: Any) -> Any:
     mean_k = (one_c + other_c) / 2 + ZERO_C_K
     return value("skin_long") * 4 * SIGMA_W_M2K4 * mean_k**3
 
@@ -157,7 +188,7 @@ def _radiative_w_m2k(one_c: float, other_c: float) -> float:
 def time_constant_s(body: Body, place: Exposure) -> float:
     """Time in which it comes 63 % nearer to its operative temperature at a place."""
     _, conductance = _gain_and_conductance(body, place, operative_c(body, place))
-    return body.heat_capacity_j_k / conductance
+    return float(body.heat_capacity_j_k / conductance)
 
 
 def minutes_between(body: Body, place: Exposure, from_c: float, to_c: float) -> float | None:

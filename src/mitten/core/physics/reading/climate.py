@@ -28,7 +28,7 @@ from mitten.core.physics.reading.fields import (
     site_field,
     underside_c,
 )
-from mitten.core.physics.reading.lying import Lying, WarmPatch, lie_on, patch_of
+from mitten.core.physics.reading.lying import Lying, WarmPatch, patch_of
 from mitten.core.physics.reading.points import surface_at, within_slab_c
 from mitten.core.physics.reading.spot import LOW_AIR_M, SpotClimate, SpotMaker, somewhere_even
 from mitten.core.physics.reading.touch import HotPart, hot_parts
@@ -198,7 +198,7 @@ class Climate:
 
     @cached_property
     def _spots(self) -> SpotMaker:
-        return SpotMaker(self.design, self.situation, self.state, self.body, self.catalogue, self.tweaks.ultraviolet)
+        return SpotMaker(self.design, self.situation, self.state, self.body, self.catalogue, self.tweaks)
 
     @property
     def sites(self) -> dict[str, SpotClimate]:
@@ -249,9 +249,8 @@ class Climate:
 
     @property
     def lying(self) -> Lying:
-        """How the animal lies where it basks, which is quick to tell."""
-        site = self.design.basking_site
-        return lie_on(self.site_field(site.name) if site else self.floor, self.body)
+        """How the animal lies where it basks."""
+        return self.basking.lying
 
     @cached_property
     def patch(self) -> WarmPatch:

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from functools import cache, cached_property, lru_cache
 
 import numpy as np
+from scipy.ndimage import maximum_filter
 from scipy.special import j1
 
 from mitten.core.physics.arrays import Array, Mask
@@ -22,6 +23,9 @@ ACROSS = 7
 
 COVER_ACROSS = 15
 EVENLY_WARM_K = 0.2
+NEARLY_AS_WARM_K, NEIGHBOURS_M, MOST_SPOTS = 4.0, 0.04, 6
+"""A second spot that is less warm than the first by no more, and further from it, may be the warmer one for a body."""
+
 ALIKE_M = 1e-6
 WAVES = 400
 WAVES_FROM, WAVES_TO = 1e-3, 60.0
@@ -56,21 +60,38 @@ def _disc(across: int) -> Array:
     return np.column_stack([u[within], v[within]])
 
 
-def lie_on(field: SurfaceField, body: Body) -> Lying:
-    """Where an animal lies on a surface: over its warmest spot, in the middle where all of it is equally warm, along
-    the longer side, and as far on the surface as it is large enough.
+def lie_on(field: SurfaceField, body: Body, at: tuple[float, float] | None = None) -> Lying:
+    """Where an animal lies on a surface: over its warmest spot, or another that is said, towards the middle the less
+    the spot stands out, along the longer side, and as far on the surface as it is large enough.
     """
     origin, sizes = field.surface.origin, field.surface.sizes
     spots = field.spots_c
-    at = field.hottest()[1]
-    if float(spots.max() - spots.min()) < EVENLY_WARM_K:
-        at = origin[0] + sizes[0] / 2, origin[1] + sizes[1] / 2
+    spot = field.hottest()[1] if at is None else at
+    # Not at once from the middle to the spot: a body must not jump where a surface is nearly even.
+    stands_out = min(max(float(spots.max() - spots.min()) / EVENLY_WARM_K - 1.0, 0.0), 1.0)
+    middle = origin[0] + sizes[0] / 2, origin[1] + sizes[1] / 2
+    towards = [to_m + stands_out * (from_m - to_m) for from_m, to_m in zip(spot, middle, strict=True)]
     along, across = body.half_axes_m
     half = (along, across) if sizes[0] > sizes[1] - ALIKE_M else (across, along)
     x_m, y_m = (
-        _keep_on(at[axis], half[axis], origin[axis], origin[axis] + sizes[axis]) for axis in (0, 1)
+        _keep_on(towards[axis], half[axis], origin[axis], origin[axis] + sizes[axis]) for axis in (0, 1)
     )  # fmt: skip
     return Lying(x_m, y_m, *half)
+
+
+def warm_spots(field: SurfaceField) -> list[tuple[float, float]]:
+    """The places that are warmer than all around them, nearly as warm as the warmest, the warmest first."""
+    spots = field.spots_c if field.bare is None else np.where(field.bare, field.spots_c, -np.inf)
+    highest_c, first = field.hottest()
+    reach = [2 * int(np.ceil(NEIGHBOURS_M / size)) + 1 for size in reversed(field.cell_m)]
+    tops = (spots == maximum_filter(spots, size=reach, mode="nearest")) & (spots > highest_c - NEARLY_AS_WARM_K)
+    rows, columns = np.nonzero(tops)
+    order = np.argsort(-spots[rows, columns])[:MOST_SPOTS]
+    found = [first]
+    for at in ((float(field.xs_m[columns[one]]), float(field.ys_m[rows[one]])) for one in order):
+        if all(np.hypot(at[0] - x_m, at[1] - y_m) > NEIGHBOURS_M for x_m, y_m in found):
+            found.append(at)
+    return found
 
 
 def _keep_on(at_m: float, half_m: float, low_m: float, high_m: float) -> float:
@@ -115,15 +136,20 @@ class Belly:
     conductance_w_m2k: float
 
 
-def belly_on(field: SurfaceField, lying: Lying, conducted_w_m2: float) -> Belly:
+def belly_on(field: SurfaceField, lying: Lying, conducted_w_m2: float, touches: float = 1.0) -> Belly:
     """The surface under an animal. ``conducted_w_m2`` is what flows into it where nothing lies: covered, it no longer
-    does.
+    does. ``touches`` is a factor on how well the belly touches.
     """
     points = lying.points()
     on_it = points[on_surface(field, points)]
     bare_c = float(field.spots_at(on_it[:, 0], on_it[:, 1]).mean()) if len(on_it) else field.hottest()[0]
     into_it = under_cover_m2k_w(field, lying)
-    return Belly(bare_c - into_it * conducted_w_m2, 1.0 / (1.0 / value("skin_contact") + into_it))
+    return Belly(bare_c - into_it * conducted_w_m2, belly_w_m2k(into_it, touches))
+
+
+def belly_w_m2k(into_it_m2k_w: float, touches: float = 1.0) -> float:
+    """How well a belly is coupled to what lies under it: its own contact, and the covered surface's resistance."""
+    return 1.0 / (1.0 / (touches * value("skin_contact")) + into_it_m2k_w)
 
 
 @dataclass(frozen=True)

@@ -19,8 +19,9 @@ from mitten.core.physics.radiation.ultraviolet import UvSource, uv_sources
 from mitten.core.physics.reading.body import Body, Exposure, operative_c, radiant_c
 from mitten.core.physics.reading.fields import SurfaceField, air_at
 from mitten.core.physics.reading.hides import inside_air_c, is_hide
-from mitten.core.physics.reading.lying import Lying, belly_on, lie_on
+from mitten.core.physics.reading.lying import Lying, belly_on, lie_on, warm_spots
 from mitten.core.physics.situation import Situation
+from mitten.core.physics.tweaks import NOMINAL, Tweaks
 
 LOW_AIR_M = 0.05
 """Height above ground or site at which its air is measured."""
@@ -105,27 +106,35 @@ class SpotMaker:
     state: State
     body: Body
     catalogue: Catalogue
-    ultraviolet: float = 1.0
+    tweaks: Tweaks = NOMINAL
 
     def hottest(self, field: SurfaceField, site: int | None = None) -> SpotClimate:
-        """The hottest spot of the top of the site with that index, and an animal on it; of the ground without one."""
+        """The hottest spot of the top of the site with that index, and an animal on it; of the ground without one.
+
+        Where several spots are nearly as hot, the animal lies on that which warms it most: what it becomes does not
+        jump when another spot is the hottest by a hair.
+        """
+        lyings = list(dict.fromkeys(lie_on(field, self.body, at) for at in warm_spots(field)))
+        found = [self._spot(field, lying, site) for lying in lyings]
+        return max(found, key=lambda one: one.operative_c)
+
+    def _spot(self, field: SurfaceField, lying: Lying, site: int | None) -> SpotClimate:
         surface_c, at = field.hottest()
-        lying = lie_on(field, self.body)
-        under = self._under(field, lying)
+        under = self.under(field, lying)
         backs = self._backs(field, lying)
         arriving = self._arriving(backs, under)
         longwave = self._longwave_w_m2(under)
         flows = self._flows(under, longwave)
         air_c = float(air_at(self.state, lying.x_m, field.surface.origin[2] + LOW_AIR_M))
         uvi = self._uvi(backs)
-        belly = belly_on(field, lying, flows.conducted)
+        belly = belly_on(field, lying, flows.conducted, self.tweaks.belly)
         surroundings = self.state.surroundings
         place = Exposure(
             surface_c=belly.surface_c,
             air_c=air_c,
             radiant_c=radiant_c(max(float(longwave.mean()), 1.0)),
-            short_w_m2=arriving.short_w_m2,
-            long_w_m2=arriving.long_w_m2,
+            short_w_m2=arriving.short_w_m2 * self.tweaks.skin,
+            long_w_m2=arriving.long_w_m2 * self.tweaks.skin,
             belly_w_m2k=belly.conductance_w_m2k,
             ground_c=float(self.state.surface_c[under].mean()),
             speed_m_s=self._speed_m_s,
@@ -148,9 +157,9 @@ class SpotMaker:
     def irradiance_w_m2(self, field: SurfaceField, x_m: float, y_m: float) -> float:
         """All that arrives from the lamps at the height of the animal's back over a place of a level surface."""
         point = Lying(x_m, y_m, 0.0, 0.0)
-        return self._arriving(self._backs(field, point), self._under(field, point)).total_w_m2
+        return self._arriving(self._backs(field, point), self.under(field, point)).total_w_m2
 
-    def _under(self, field: SurfaceField, lying: Lying) -> Indices:
+    def under(self, field: SurfaceField, lying: Lying) -> Indices:
         """Numbers (m,) of the patches under an outline; of those that a slab covers nothing is read off."""
         prepared = self.state.prepared
         interior = prepared.interior
@@ -159,6 +168,10 @@ class SpotMaker:
         under = np.asarray(interior.starts[index] + field.surface.patch_at(points))
         free = prepared.network.areas_m2[under] > LEAST_FREE_M2
         return under[free] if free.any() else under
+
+    def arriving(self, field: SurfaceField, lying: Lying, under: Indices) -> Arriving:
+        """What the lamps send to the back of an animal that lies on patches."""
+        return self._arriving(self._backs(field, lying), under)
 
     def _backs(self, field: SurfaceField, lying: Lying) -> Array:
         """Points (m, 3) over an outline at the height of the back, none outside the box."""
@@ -225,7 +238,7 @@ class SpotMaker:
         falling = sum(
             (source.uvi(prepared.interior, prepared.window, backs) for source in self._uv_sources), np.zeros(len(backs))
         )
-        return np.asarray(falling * self.ultraviolet)
+        return np.asarray(falling * self.tweaks.ultraviolet)
 
     def hide_air_c(self, site: int) -> float | None:
         """Air inside the hide of that index; None for a site that is none."""

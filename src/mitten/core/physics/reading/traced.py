@@ -11,6 +11,7 @@ from mitten.core.physics.air.ceiling import jet_rise_k
 from mitten.core.physics.air.moisture import relative_humidity
 from mitten.core.physics.arrays import Array
 from mitten.core.physics.balance.coefficients import coefficients_at
+from mitten.core.physics.balance.energy import energy_of
 from mitten.core.physics.balance.load import load_of
 from mitten.core.physics.balance.state import Inside, State
 from mitten.core.physics.balance.thermostats import Regulated
@@ -132,6 +133,18 @@ class Course:
             solids_and_air + moved[:, box.place.powers] @ emitters_s + moved[:, box.place.shells] @ box.domes_s
         )
 
+    @cached_property
+    def heat_out_w(self) -> Array:
+        """All that leaves the box (T,), by every way, reckoned from each minute's state on its own."""
+        return np.array([energy_of(self.state_at(row)).out_w for row in range(len(self.minutes))])
+
+    @property
+    def unaccounted_j(self) -> Array:
+        """What was fed in since the beginning less what left and what is stored (T,): nothing, but for the steps."""
+        out_w, seconds = self.heat_out_w, np.diff(self.minutes) * 60.0
+        left_j = np.concatenate([[0.0], np.cumsum((out_w[1:] + out_w[:-1]) / 2 * seconds)])
+        return np.asarray(self.trace.fed_so_far_j - left_j - self.stored_j)
+
     # The air.
 
     def air_at(self, x_m: float, z_m: float) -> Array:
@@ -224,17 +237,28 @@ class Course:
 
     # Surfaces.
 
+    @property
+    def sampled_rows(self) -> tuple[int, ...]:
+        """The rows at which a whole state is looked at."""
+        return tuple(int(row) for row in np.unique(np.linspace(0, len(self.minutes) - 1, SAMPLED).astype(int)))
+
     @cached_property
-    def _samples(self) -> list[State]:
-        rows = np.unique(np.linspace(0, len(self.minutes) - 1, SAMPLED).astype(int))
-        return [self.state_at(int(row)) for row in rows]
+    def samples(self) -> list[State]:
+        """The states of those rows."""
+        return [self.state_at(row) for row in self.sampled_rows]
+
+    @property
+    def seen_c(self) -> Array:
+        """What the top looks at (T,) through its openings."""
+        known = {room_c: room_at(self.box.surroundings, room_c).of("top").seen_c for room_c in set(self.trace.room_c)}
+        return np.array([known[room_c] for room_c in self.trace.room_c])
 
     def site_c(self, name: str) -> Array:
         """The hottest spot (T,) of a site's top."""
         site = [one.name for one in self.design.sites].index(name)
         interior = self.box.prepared.interior
         index = next(i for i, surface in interior.of_site(site) if surface.kind == "site-top")
-        return self._extreme(index, [site_field(state, site) for state in self._samples], hottest=True)
+        return self._extreme(index, [site_field(state, site) for state in self.samples], hottest=True)
 
     def site_air_c(self, name: str) -> Array:
         """Air (T,) over a site."""
@@ -244,12 +268,12 @@ class Course:
     @cached_property
     def floor_max_c(self) -> Array:
         """The ground's hottest spot (T,)."""
-        return self._extreme(0, [floor_field(state) for state in self._samples], hottest=True)
+        return self._extreme(0, [floor_field(state) for state in self.samples], hottest=True)
 
     @cached_property
     def floor_min_c(self) -> Array:
         """The ground's coldest place (T,)."""
-        return self._extreme(0, [floor_field(state) for state in self._samples], hottest=False)
+        return self._extreme(0, [floor_field(state) for state in self.samples], hottest=False)
 
     def _extreme(self, index: int, fields: list[SurfaceField], *, hottest: bool) -> Array:
         places = {field.hottest()[1] if hottest else _coldest(field) for field in fields}

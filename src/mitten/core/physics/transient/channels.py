@@ -108,8 +108,10 @@ def _alone(lamp: Lamp, _level: float) -> Sources:
 
 
 def heating_of(sources: Sources, prepared: Prepared, network: SolidNetwork, surroundings: Surroundings) -> Heating:
-    """What one watt of sources that run heats."""
+    """What one watt of sources that run heats; nothing, of those that take none."""
     power_w = sum(source.power_w for source in sources.all)
+    if power_w <= 0:
+        return Heating(np.zeros(network.nodes), np.zeros(prepared.zones.count), np.zeros(prepared.zones.count))
     load = load_of(prepared, sources, surroundings)
     solids = np.zeros(network.nodes)
     solids[: network.patches] = load.sources_w

@@ -59,7 +59,8 @@ class Trace:
     """What was gone through, a row a minute: places (T, K), what was fed to each channel in W (T, channels), what each
     thermostat gave of its power and was set to (T, thermostats), and the humidity ratio of the air (T, m).
 
-    ``fed_j`` (channels,) is the energy fed in all, ``switchings`` how often each thermostat closed.
+    ``fed_j`` (channels,) is the energy fed in all, ``fed_so_far_j`` (T,) that of all channels by each row,
+    ``switchings`` how often each thermostat closed.
     """
 
     minutes: Array
@@ -71,6 +72,7 @@ class Trace:
     entering_m3_s: Array
     room_c: Array
     fed_j: Array
+    fed_so_far_j: Array
     switchings: Mapping[str, int]
     closings: Mapping[str, tuple[float, ...]]
     renewals: int
@@ -96,7 +98,7 @@ class _Here:
         return most_apart(self._patches_k, frozen.patches_k) <= surface_k
 
 
-_Row = tuple[float, Array, Array, Array, Array, Array, float, float]
+_Row = tuple[float, Array, Array, Array, Array, Array, float, float, float]
 
 
 class Drive:
@@ -142,13 +144,13 @@ class Drive:
         for _ in range(minutes):
             self._one_minute()
             rows.append(self._row())
-        minute, places, fed_w, duties, setpoints_c, ratio, entering_m3_s, room_c = (
+        minute, places, fed_w, duties, setpoints_c, ratio, entering_m3_s, room_c, so_far_j = (
             np.array(part) for part in zip(*rows, strict=True)
         )
         closings = {name: tuple(times) for name, times in self.closings.items()}
         return Trace(
             minutes=minute, places=places, fed_w=fed_w, duties=duties, setpoints_c=setpoints_c, ratio=ratio,
-            entering_m3_s=entering_m3_s, room_c=room_c, fed_j=self.fed_j,
+            entering_m3_s=entering_m3_s, room_c=room_c, fed_j=self.fed_j, fed_so_far_j=so_far_j,
             switchings={name: len(times) for name, times in closings.items()}, closings=closings,
             renewals=self.renewals,
         )  # fmt: skip
@@ -162,6 +164,7 @@ class Drive:
         return (
             self.minute, self.at.copy(), fed, np.array(duties), np.array(set_c, dtype=float),
             frozen.moisture.ratio.ravel(), frozen.entering_m3_s, self.happening.room_c(self.minute),
+            float(self.fed_j.sum()),
         )  # fmt: skip
 
     def _one_minute(self) -> None:
