@@ -81,7 +81,10 @@ def _year(design: Design) -> str:
     """Twelve months, by the same crew."""
     begun = perf_counter()
     with two_processes() as crew:
-        futures = [crew.executor.submit(figures_of, design, shipped_catalogue(), month) for month in months_of(design)]
+        futures = [
+            crew.executor.submit(figures_of, design, shipped_catalogue(), month)
+            for month in months_of(design, shipped_catalogue())
+        ]
         kwh = sum(future.result().kwh for future in futures)
     return f"twelve months of {design.name}: {perf_counter() - begun:.1f} s on two cores, {kwh:.0f} kWh"
 

@@ -166,7 +166,7 @@ def _probe_places(design: Design) -> Faults:
 
 
 def _year(design: Design) -> Faults:
-    for month in months_of(design)[::3]:
+    for month in months_of(design, CATALOGUE)[::3]:
         found = figures_of(design, CATALOGUE, month)
         most_kwh = 0.024 * sum(one.watts for one in design.heaters) + 0.024 * 150
         if not 0 <= found.kwh_day <= most_kwh:

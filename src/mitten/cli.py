@@ -8,6 +8,7 @@ import json
 import os
 import sys
 from collections.abc import Sequence
+from datetime import UTC, datetime
 from pathlib import Path
 from typing import Annotated, Any, Literal, NoReturn
 
@@ -173,7 +174,7 @@ def _answer(
 @app.command(name="assess")
 def assess_file(file: DesignFile, as_json: AsJson = False) -> None:
     """Judge a design: every seasonal condition, its targets, its dangers."""
-    assessment = assess(*_read(file))
+    assessment = assess(*_read(file), today=datetime.now(UTC).date())
     if as_json:
         _print(json.dumps(assessment_report(assessment), ensure_ascii=False, indent=2))
     else:

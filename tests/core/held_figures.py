@@ -80,10 +80,11 @@ def climates_of(design: Design) -> dict[Condition, Climate]:
     return found
 
 
-def _stuck(design: Design) -> Climate | None:
+def _stuck(design: Design) -> dict[Condition, Climate]:
     if not any(control.is_thermostat for control in design.controls):
-        return None
-    return solve_condition(design, CATALOGUE, read_condition(design, "summer-day+stuck-on"), None, COARSE)
+        return {}
+    condition = read_condition(design, "summer-day+stuck-on")
+    return {condition: solve_condition(design, CATALOGUE, condition, None, COARSE)}
 
 
 def findings() -> Iterator[Any]:
@@ -167,7 +168,7 @@ def wants() -> Iterator[Any]:
             "helping": [[one.kind, one.where, one.watts_sold, one.heaters] for one in helping_layouts(design, brief)],
             "probes": [f(first.design) for f in (beside_the_basking_place, in_the_middle, in_the_warm_air)],
             "lights": day_lights(first.design),
-            "months": months_of(design)[::3],
+            "months": months_of(design, CATALOGUE)[::3],
             "mat": lies_at_m(first.design),
         }
 

@@ -102,7 +102,7 @@ def months_like(design: Design) -> list[MonthFigures]:
             month.room_night_c + 1.25, month.room_night_c + 0.5, 16.0, 20.0, (("Thermostat", 30.0, None),),
             0.8 - 0.04 * month.number, ("night_c",) if month.number == 1 else (), LampNeed(60.0, (50.0, 80.0)),
         )
-        for month in (replace(one, resting=0.4 if one.number == 12 else 0.0) for one in months_of(design))
+        for month in (replace(one, resting=0.4 if one.number == 12 else 0.0) for one in months_of(design, CATALOGUE))
     ]  # fmt: skip
 
 

@@ -1,6 +1,7 @@
 """What the bench can be trusted with: conditions judged wholly, rows of one condition, probes by name, safe defaults."""
 
 import re
+from datetime import UTC, datetime
 from itertools import pairwise
 from threading import Thread
 from time import monotonic, sleep
@@ -10,6 +11,7 @@ import pytest
 from starlette.testclient import TestClient
 
 from mitten.core.judge import assess, judge_in, read_condition, solve_condition
+from mitten.core.judge.assessment import on_day
 from mitten.core.plan import Mending, hide_fixes
 from mitten.core.plan.probe_places import place_of, probe_places, probe_words
 from mitten.core.plan.search import Brief
@@ -62,7 +64,7 @@ def test_every_row_of_a_comparison_is_of_one_condition_the_chosen_one(
             for verdict in judge_in(
                 design,
                 at,
-                solve_condition(design, CATALOGUE, at),
+                on_day(solve_condition(design, CATALOGUE, at), datetime.now(UTC).date()),
                 assess(design, CATALOGUE).targets,
             ):
                 row = re.search(rf'<th scope="row">{verdict.label} <small>([^<]*)</small></th>(.*?)</tr>', page)
@@ -165,7 +167,7 @@ def test_start_takes_the_size_that_is_typed_and_keeps_vents_inside(client: TestC
 @pytest.mark.parametrize(
     ("number", "form", "changes", "words"),
     [
-        (6, "ground", {"substrate.moisture": "wet"}, ["Let the ground dry", "vents"]),
+        (6, "ground", {"substrate.moisture": "wet"}, ["Set Pulse"]),
         (1, "part/uvb:UV tube", {"z_m": "15"}, ["UV tube"]),
         (3, "place", {"room.winter.rh": "12", "room.summer.rh": "12"}, ["Mist", "ground"]),
     ],

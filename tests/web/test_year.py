@@ -46,7 +46,7 @@ def test_the_year_is_planned_and_its_calendar_is_read_back(client: TestClient, s
     assert page.count("<tr>") == 13
     assert "Set the timer: on at" in page
     assert "Night heat is needed from now on" in page
-    assert '<li class="danger">Night air: February</li>' in page, "a cool rest is cold on purpose"
+    assert '<li class="danger">Night air: January to February</li>' in page, "a cool rest is judged by what it rests at"
     assert "the day is one without it" in page
     assert "its twelve months, each worked out" in client.get(f"{CANYON}/shopping").text
     answer = client.get(f"{CANYON}/year.ics")
@@ -126,15 +126,18 @@ def test_answers_are_worked_out_and_taken_with_a_click(
     client: TestClient, shelf: Shelf, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     """What the core finds is tested there; here it is given."""
-    weaker = Survivable("Pulse", "Panel", "radiant-panel", 120.0, 80.0, ((80.0, None), (120.0, 180.0)))
-    found = CutOut("Pulse", 30.0, stuck_on(41.3, 180.0), stuck_on(37.4, None))
+    weaker = Survivable("Pulse", "Panel", "radiant-panel", 120.0, 80.0, ((80.0, None), (120.0, 180.0)), 150.0)
+    found = CutOut("Pulse", 30.0, stuck_on(41.3, 180.0), stuck_on(37.4, None), stuck_on(37.0, None))
     monkeypatch.setattr(check, "survivable", lambda *_: weaker)
     monkeypatch.setattr(check, "cut_out", lambda *_: found)
     monkeypatch.setattr(check, "in_a_cut", lambda _design, _catalogue, key: Help(key, 7.5 if key else 6.0, 11.0))
     assert "Work it out" in client.get(f"{COAST}/answers").text
     page = whole(client, f"{COAST}/answers")
     assert "dangerous after 3 h 00 min. 80 W is the largest" in page
-    assert "nothing is in danger any more (hottest 37.4 °C instead of 41.3 °C)" in page
+    assert (
+        "nothing is in danger (hottest 37.4 °C instead of 41.3 °C). Should both fail, the danger comes after 3 h 00 min"
+        in page
+    )
     assert page.index("6 h 00 min") < page.index("7 h 30 min")
     assert "All three" in page
     assert "A bottle of 1.5 l of hot water at 55 °C in a cloth" in page
@@ -173,7 +176,8 @@ def test_a_front_is_typed_and_answered(client: TestClient) -> None:
     assert "Type tomorrow" in refused.text
     assert client.post(f"{TUB}/front/begin?season=spring", data={"room": "5, 5"}).status_code == 422
     found = whole(client, f"{TUB}/front", "?season=winter&room=8%2C+6%2C+12%2C+8")
-    assert "Heat the room to" in found
+    assert "Keep the room at" in found
+    assert "until tomorrow" in found
     assert "Undo it" in found
 
 

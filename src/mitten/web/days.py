@@ -15,6 +15,7 @@ from mitten.core.judge.days import (
 from mitten.core.judge.outcomes import Outcome, outcome_of
 from mitten.core.judge.settling import settling_minutes
 from mitten.core.physics.reading.traced import Course
+from mitten.core.plan.aiming import Aim
 from mitten.core.plan.comparing_probes import ProbeTrial, ProbeTrials
 from mitten.web.assessments import Assessments
 from mitten.web.kept import LatestCache
@@ -31,11 +32,13 @@ class Days:
         self._assessments = assessments
         self._days: LatestCache[tuple[Design, str, Room], tuple[Through, Course]] = LatestCache(KEPT_DAYS)
         self._courses: LatestCache[tuple[Design, str, str], Outcome] = LatestCache(KEPT_COURSES)
-        self._probes: LatestCache[tuple[Design, str], tuple[ProbeTrial, ...]] = LatestCache(KEPT_OUTCOMES)
+        self._probes: LatestCache[tuple[Design, str], tuple[Aim | None, tuple[ProbeTrial, ...]]] = LatestCache(
+            KEPT_OUTCOMES
+        )
         self._lock = Lock()
 
-    def probes(self, design: Design, control: Control) -> tuple[ProbeTrial, ...]:
-        """A thermostat's probe at every place that has a name.
+    def probes(self, design: Design, control: Control) -> tuple[Aim | None, tuple[ProbeTrial, ...]]:
+        """What a thermostat is for, and its probe at every place that has a name.
 
         Raises:
             UnsolvedError: the design finds no rest with the basking place at its target.
@@ -44,8 +47,8 @@ class Days:
         if known is not None:
             return known
         with self._alone():
-            trials = tuple(ProbeTrials(self._assessments.of(design), control).all())
-            return self._probes.put((design, control.name), trials)
+            trials = ProbeTrials(self._assessments.of(design), control)
+            return self._probes.put((design, control.name), (trials.aim, tuple(trials.all())))
 
     @contextmanager
     def _alone(self) -> Iterator[None]:

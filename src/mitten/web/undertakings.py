@@ -106,6 +106,12 @@ class Undertakings:
             known = self._by_key.get(key)
         return known.seen(self._turns) if known is not None and known.subject == subject else None
 
+    def results_about(self, is_it: Callable[[Hashable], bool]) -> tuple[Any, ...]:
+        """What every piece of work on a subject has found by now, whoever asked for it: it is worked out once."""
+        with self._lock:
+            works = [one for one in self._by_key.values() if is_it(one.subject)]
+        return tuple(result for work in works for result in tuple(work.results))
+
     def stop(self, key: Hashable) -> None:
         """Let the work of that key end with what it has."""
         with self._lock:

@@ -87,7 +87,7 @@ REMEDIES: dict[str, Change] = {
     "unvented-dome": fixture_to(kind="wide-dome"),
     "within-reach": fixture_to(guard=True),
     "climber-under-open-lamp": fixture_to(guard=True),
-    "hot-to-touch": lamp_to(watts=15.0),
+    "hot-to-touch": lamp_to(watts=10.0),
     "hot-mesh-over-climber": lamp_to(watts=15.0),
     "light-at-night": tube_to(on="day"),
     "coloured-lamp": lamp_to(kind="halogen-flood", watts=50.0),
@@ -130,6 +130,16 @@ REMEDIES: dict[str, Change] = {
     "too-still-and-damp": box(vents=lizard()["enclosure"]["vents"]),
     "too-dry": more_sites(site("Moss", "humid-hide", x_m=0.3, y_m=0.1, depth_m=0.14, z_m=0.3)),
     "not-the-approach": top(approach="sunlit"),
+    "no-water": more_sites(site("Dish", "water", x_m=0.2, y_m=0.08, depth_m=0.12, material="tile")),
+    "cool-rest": top(schedule={"day_hours": 12.0}),
+    "lamp-over-water": lambda design: design["heaters"][-1]["fixture"].update(kind="guarded-socket"),
+    "misting-on-a-hot-lamp": ground(misting_ml_day=0.0),
+    "outlet-load": lambda design: [one.update(watts=60.0) for one in design["heaters"]],
+    "emitter-under-plastic": lamp_to(z_m=0.34),
+    "one-control-two-ends": lambda design: design["heaters"][-1].update(x_m=0.8),
+    "no-day-setting": control_to(day_c=24.0),
+    "heat-at-the-wrong-time": lamp_to(on="day"),
+    "probe-high": probe_to(z_m=0.08),
 }
 
 

@@ -250,8 +250,57 @@ CASES: dict[str, tuple[Callable[[], Data], Callable[[], Data]]] = {
         lambda: {**lizard(), "animal": {"species": "gargoyle-gecko"}},
         lambda: {**lizard(), "animal": {"species": "gargoyle-gecko"}, "sites": [site("Moss", "humid-hide", z_m=0.1)]},
     ),
+    "no-water": (
+        lizard, lambda: with_sites(site("Dish", "water", x_m=0.2, y_m=0.08, depth_m=0.12, material="tile")),
+    ),
+    "cool-rest": (lambda: resting(10, 10, "kenyan-sand-boa"), lambda: resting(12, 10, "collared-lizard")),
+    "lamp-over-water": (
+        lambda: over_water("bare-socket"), lambda: over_water("guarded-socket"),
+    ),
+    "misting-on-a-hot-lamp": (lambda: misted(lizard()), lambda: misted(tank())),
+    "outlet-load": (lambda: with_lamps(500.0), lambda: with_lamps(60.0)),
+    "emitter-under-plastic": (
+        lambda: heated(kind="ceramic-emitter", watts=60.0, z_m=0.45), lambda: heated(kind="ceramic-emitter", watts=60.0, z_m=0.34),
+    ),
+    "one-control-two-ends": (lambda: at_two_ends(0.2), lambda: at_two_ends(0.8)),
+    "no-day-setting": (
+        lambda: on_control({**heated(on="day")}, day_c=None), lambda: on_control({**heated(on="day")}),
+    ),
+    "heat-at-the-wrong-time": (lambda: heated(on="night"), lambda: heated(on="day")),
+    "probe-high": (
+        lambda: on_control(lizard(), probe={"x_m": 0.7, "y_m": 0.08, "z_m": 0.55}), lambda: on_control(lizard()),
+    ),
     "not-the-approach": (lambda: approach("lightless"), lambda: approach("sunlit")),
 }  # fmt: skip
+
+
+def resting(day_c: float, night_c: float, species: str) -> Data:
+    """A cool rest of eight weeks."""
+    cooling = {"starts": "11-15", "weeks": 8, "day_c": day_c, "night_c": night_c}
+    return {**lizard(), "animal": {"species": species}, "schedule": {"day_hours": 12.0, "cooling": cooling}}
+
+
+def over_water(fixture: str) -> Data:
+    design = with_sites(site("Dish", "water", x_m=0.5, y_m=0.1, depth_m=0.12, material="tile"))
+    open_lamp = lamp(name="Open", watts=40.0, x_m=0.5, y_m=0.1, fixture={"kind": fixture, "max_watts": 150.0})
+    return {**design, "heaters": [*design["heaters"], open_lamp]}
+
+
+def misted(design: Data) -> Data:
+    return {**design, "substrate": {"material": "soil-sand", "depth_mm": 50.0, "misting_ml_day": 100.0}}
+
+
+def with_lamps(watts: float, count: int = 3) -> Data:
+    """More lamps in fixtures that bear them."""
+    strong = {"kind": "guarded-socket", "max_watts": 1000.0}
+    more = [lamp(name=f"More {n}", watts=watts, x_m=0.2 + 0.1 * n, fixture=strong) for n in range(count)]
+    return {**lizard(), "heaters": [*lizard()["heaters"], *more]}
+
+
+def at_two_ends(x_m: float) -> Data:
+    """A second lamp on the first one's thermostat."""
+    design = on_control(lizard())
+    return {**design, "heaters": [*design["heaters"], lamp(name="Second", watts=25.0, x_m=x_m, control="T")]}
 
 
 def tortoise(**changes: Any) -> Data:
@@ -396,3 +445,48 @@ def test_a_low_slab_is_no_climb_and_a_panel_gets_no_guard_as_its_remedy() -> Non
     found = findings_of(panel).get("hot-to-touch")
     assert found is not None
     assert "guard" not in found.remedy
+
+
+def test_two_panels_in_one_place_are_a_stop() -> None:
+    panel = {
+        "kind": "radiant-panel",
+        "watts": 60.0,
+        "length_m": 0.4,
+        "depth_m": 0.3,
+        "place": "ceiling",
+        "y_m": 0.3,
+        "z_m": 0.6,
+    }
+    beside = lizard(heaters=[{**panel, "name": "One", "x_m": 0.9}, {**panel, "name": "Other", "x_m": 0.35}])
+    over = lizard(heaters=[{**panel, "name": "One", "x_m": 0.9}, {**panel, "name": "Other", "x_m": 0.8}])
+    assert "parts-overlap" not in findings_of(beside)
+    assert findings_of(over)["parts-overlap"].severity == "stop"
+    assert findings_of(over)["parts-overlap"].parts == ("One", "Other")
+
+
+def test_a_uv_tube_of_three_years_is_judged_by_what_it_gives_now() -> None:
+    """At 30 % less each year a third is left: an index that met what is wanted does no more."""
+    uvi = {}
+    for installed in ("2026-11-01", "2023-11-25"):
+        design = read(tube(installed=installed))
+        verdicts = assess(design, CATALOGUE, today=TODAY).verdicts
+        uvi[installed] = next(one for one in verdicts if one.key == "uvi")
+    assert uvi["2023-11-25"].value == pytest.approx(uvi["2026-11-01"].value * 0.7**3, rel=0.05)
+    assert uvi["2023-11-25"].status == "misses"
+
+
+def test_a_panel_has_no_patch_and_plants_are_cover() -> None:
+    panel = {
+        "name": "Panel",
+        "kind": "radiant-panel",
+        "watts": 40.0,
+        "length_m": 0.4,
+        "depth_m": 0.3,
+        "place": "ceiling",
+        "x_m": 0.9,
+        "y_m": 0.3,
+        "z_m": 0.6,
+    }
+    assert "patch-smaller-than-animal" not in findings_of(lizard(heaters=[panel]))
+    planted = {**gecko(), "sites": [site("Fern", "plant", x_m=0.3, y_m=0.1, depth_m=0.12)]}
+    assert not {"no-cover-warm", "no-cover-cool"} & findings_of(planted).keys()

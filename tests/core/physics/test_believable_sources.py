@@ -11,8 +11,9 @@ from mitten.core.physics.radiation.lamps import across_the_beam_w_m2
 from mitten.core.physics.reading.body import Body, minutes_between
 from mitten.core.physics.reading.climate import Climate
 from mitten.core.physics.reading.probes import beam_error_k
+from mitten.core.physics.reading.touch import guard_rise_k, hot_parts
 from tests.catalogue import CATALOGUE
-from tests.designs import Data, box_data, climate_of, ledge_data, mat_data, panel_data, read
+from tests.designs import Data, board_data, box_data, climate_of, ledge_data, mat_data, panel_data, read
 
 
 @pytest.mark.parametrize(("depth_mm", "surface_c", "base_c"), [(5.0, 36, 40), (25.0, 32, 48), (50.0, 29, 52)])
@@ -139,6 +140,35 @@ def test_emitters_get_as_hot_as_their_own_balance_makes_them(kind: str, watts: f
     hottest = climate_of(design).heaters["Lamp"].hottest
     assert hottest is not None
     assert low < hottest.celsius < high
+
+
+def test_a_guard_is_as_hot_as_a_sum_by_hand_before_the_face_and_over_it() -> None:
+    """A ceramic of 100 W behind a guard: 7 cm before a face of 9 cm falls ``P s / (pi (r² + a²))`` of a beam that spreads
+    evenly, of which a wire takes 0.8 d and gives it off over pi d; over it the plume of its body's heat.
+    """
+    climate = climate_of(board_data())
+    (lamp,) = climate.state.lamps
+    square_m2 = 0.07**2 + (lamp.beam.face_m / 2) ** 2
+    ahead_k = (
+        0.8
+        * lamp.radiant_w
+        / 0.9
+        * lamp.beam.intensity_sr(np.array([[0.0, 0.0, -1.0]]))[0]
+        / square_m2
+        / (np.pi * 30.0)
+    )
+    power_kw = lamp.body_into_air_w / 0.7 / 1000
+    origin_m = 0.07 - min(0.083 * power_kw**0.4 - 1.02 * lamp.beam.face_m, 0.0)
+    plume_k = 16.9 * power_kw ** (2 / 3) / origin_m ** (5 / 3) - 5.38 * (power_kw / origin_m) ** (2 / 3) / origin_m
+    above_k = 0.8 * 0.15 * lamp.body_w / (np.pi * square_m2) / (np.pi * 30.0) + plume_k
+    assert guard_rise_k(lamp) == pytest.approx(max(ahead_k, above_k), rel=0.02)
+    hottest = climate.heaters["Lamp"].hottest
+    parts = {
+        part.what: part.celsius
+        for part in hot_parts(climate.design, climate.state, climate.design.heaters[0], CATALOGUE)
+    }
+    assert hottest is not None
+    assert parts["guard"] > 55, "no animal holds on to it"
 
 
 def test_guards_and_domes_get_hot() -> None:

@@ -5,11 +5,14 @@ from functools import cache
 import pytest
 
 from mitten.core.design.amounts import plain
+from mitten.core.design.units import METRIC
 from mitten.core.judge import assess, read_condition, solve_condition
+from mitten.core.plan.aiming import Aim
 from mitten.core.plan.comparing_probes import ProbeTrial, ProbeTrials, reason_for, recommended
 from mitten.core.plan.probe_places import probe_places
+from mitten.web.views.setpoint import setpoint_offer
 from tests.catalogue import CATALOGUE
-from tests.designs import Data, ledge_data, read
+from tests.designs import Data, lamp, ledge_data, read
 from tests.held import changed
 
 
@@ -30,6 +33,12 @@ def trials() -> tuple[ProbeTrials, tuple[ProbeTrial, ...]]:
     return found, tuple(found.all())
 
 
+def aim_of_trials() -> Aim:
+    aim = trials()[0].aim
+    assert aim is not None
+    return aim
+
+
 def by_key(key: str) -> ProbeTrial:
     return next(trial for trial in trials()[1] if trial.place.key == key)
 
@@ -40,7 +49,7 @@ def test_every_place_with_a_name_is_tried() -> None:
     named = probe_places(compared.design, CATALOGUE, compared.control)
     assert [trial.place.key for trial in found] == [place.key for place in named]
     assert all(trial.moves for trial in found)
-    assert changed("probe-trials", [[trial, reason_for(trial)] for trial in found]) == []
+    assert changed("probe-trials", found) == []
 
 
 @pytest.mark.parametrize("key", ["beside:Ledge", "on:Ledge", "cool-end"])
@@ -53,7 +62,7 @@ def test_the_setpoint_brings_the_basking_place_where_it_is_wanted(key: str) -> N
         climate = solve_condition(design, CATALOGUE, read_condition(design, name))
         assert climate.basking.surface_c == pytest.approx(expected_c, abs=0.1)
     # Half a degree of the setpoint is more on the ledge than in the air.
-    assert trial.from_c == pytest.approx(compared.target_c, abs=3.0)
+    assert trial.from_c == pytest.approx(aim_of_trials().target_c, abs=3.0)
 
 
 def test_a_probe_on_the_place_holds_it_through_the_year_and_one_in_the_air_does_not() -> None:
@@ -70,13 +79,41 @@ def test_a_probe_that_falls_off_the_ledge_lets_it_burn_and_one_in_the_air_does_n
     assert beside.out_harms
 
 
-def test_what_harms_when_it_falls_is_not_recommended_where_another_serves() -> None:
-    best = recommended(list(trials()[1]))
+def test_what_is_recommended_is_what_the_rule_book_allows_with_what_differs_between_the_places() -> None:
+    found = trials()[1]
+    best = recommended(found)
     assert best is not None
+    assert by_key("on:Ledge").against.startswith("The probe of 'Thermostat' lies where the animal basks")
+    assert not best.against
     assert not best.fallen_harms
-    said = plain(reason_for(best))
-    assert "harms nothing" in said
-    assert f"{best.setpoint_c:.1f} °C" in said
+    said = plain(reason_for(best, found, aim_of_trials()))
+    assert f"set it to {best.setpoint_c:.1f} °C" in said
+    assert "0.0 K" not in said
+    held_there = trials()[0]._holding(
+        trials()[0].control.model_copy(update={"probe": best.place.probe, "day_c": best.setpoint_c})
+    )
+    assert not [one for one in assess(held_there, CATALOGUE).findings if one.rule.startswith("probe-")]
+
+
+def test_a_source_that_makes_air_is_judged_by_air_and_one_under_a_hide_by_neither() -> None:
+    """An emitter away from the basking place, which a lamp makes; one by night; and a mat under a hide."""
+    design = held()
+    emitter = lamp(name="Emitter", kind="ceramic-emitter", watts=60.0, x_m=0.5, z_m=0.4, control="Air")
+    mat = {"name": "Mat", "kind": "heat-mat", "watts": 10.0, "x_m": 0.25, "y_m": 0.3, "length_m": 0.2, "depth_m": 0.2,
+           "place": "under-floor", "control": "Mat"}  # fmt: skip
+    probe = {"x_m": 0.5, "y_m": 0.3, "z_m": 0.1, "shaded": True}
+    kinds = {"kind": "pulse", "probe": probe}
+    for on, day_c, key in (("always", 24.0, "warm_air_c"), ("night", None, "night_c")):
+        design = held()
+        controls = [*design["controls"], {"name": "Air", **kinds, "day_c": day_c, "night_c": 20.0},
+                    {"name": "Mat", **kinds, "day_c": 28.0}]  # fmt: skip
+        heaters = [*design["heaters"], {**emitter, "on": on}, mat]
+        assessment = assess(read({**design, "heaters": heaters, "controls": controls}), CATALOGUE)
+        aims = [ProbeTrials(assessment, control).aim for control in assessment.design.controls]
+        assert [aim and aim.key for aim in aims] == ["basking_surface_c", key, None]
+        offer = setpoint_offer(assessment, "Air", METRIC)
+        assert "air" in " ".join(offer.sentences)
+        assert "Ledge" not in " ".join(offer.sentences)
 
 
 def test_where_no_power_is_enough_nothing_is_recommended() -> None:

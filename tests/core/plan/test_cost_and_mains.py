@@ -5,7 +5,7 @@ import pytest
 from mitten.core.judge import assess
 from mitten.core.plan import daily_use, outlet_loads, over_materials, running_w
 from mitten.core.plan.mains import connected_by_all_w, connected_w, heat_of, heat_of_all, most_connected_w
-from mitten.core.plan.setpoints import day_settings
+from mitten.core.plan.setpoints import settings_of
 from mitten.demo import demo_designs
 from tests.catalogue import CATALOGUE
 from tests.designs import box_data, lamp, ledge_data, mat_data, read
@@ -87,8 +87,9 @@ def test_the_day_settings_are_in_half_degrees_and_in_both_seasons() -> None:
     design = demo_designs()[5]
     found = assess(design, CATALOGUE)
     control = next(one for one in design.controls if one.is_thermostat)
-    settings = day_settings(found.climate("winter-day"), found.climate("summer-day"), control.name, found.targets)
-    assert settings.target_c == sum(found.targets.basking_surface_c) / 2
+    settings = settings_of(found, control)
+    assert settings is not None
+    assert settings.aim.target_c == sum(found.targets.wants(settings.aim.key)) / 2
     assert set(settings.found) == {"winter", "summer"}
     for season, celsius in settings.settings_c.items():
         exact = settings.found[season]

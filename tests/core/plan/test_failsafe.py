@@ -2,11 +2,12 @@
 
 from functools import cache
 from types import SimpleNamespace
+from typing import Any
 
 import pytest
 
 from mitten.core.design import FACES, Design
-from mitten.core.judge.days import SEASONS, Failure, of_season
+from mitten.core.judge.days import Failure, of_season
 from mitten.core.judge.outcomes import outcome_of
 from mitten.core.judge.outlooks import everything_that_fails, outlook
 from mitten.core.plan import failsafe
@@ -14,14 +15,16 @@ from mitten.core.plan.failsafe import (
     Bottle,
     CutOut,
     Help,
-    _hottest_reading_c,
     _where_a_bottle_lies,
     cut_out,
     done_about_cold,
     in_a_cut,
     survivable,
+    without_cut_outs,
 )
+from mitten.core.plan.setpoints import cut_out_setting_c
 from mitten.demo import demo_designs
+from mitten.web.views.check import _of_wattage
 from tests.catalogue import CATALOGUE
 from tests.designs import lamp, ledge_data, mat_data, read
 from tests.random_designs import random_design
@@ -29,7 +32,8 @@ from tests.random_designs import random_design
 TUB = demo_designs()[3]
 
 
-MAT = read(mat_data(probe={"reads": "heater"}))
+BESIDE = {"reads": "heater"}
+MAT = read(mat_data(probe=BESIDE))
 """A mat that burns when it sticks on."""
 
 
@@ -54,7 +58,7 @@ def cut_out_of_the_mat() -> CutOut | None:
 def test_a_cut_out_stays_out_of_the_way_and_ends_the_danger() -> None:
     found = cut_out_of_the_mat()
     assert found is not None
-    assert 34.0 <= found.set_c <= 36.0, "two kelvin above the 32 that its probe is held at, and its swing"
+    assert found.set_c == cut_out_setting_c(MAT.controls[0]), "the one figure, wherever a cut-out is spoken of"
     assert found.without.minutes_to_danger[1][1] is not None
     assert all(after is None for _, after in found.with_it.minutes_to_danger)
     assert found.with_it.hottest_c < found.without.hottest_c - 5
@@ -83,16 +87,52 @@ def test_wattages_are_those_of_the_largest_source_that_a_control_holds(
     assert len(found.tried) <= 4, "they are halved"
 
 
+@pytest.mark.parametrize(("changes", "set_c"), [
+    ({"day_c": 32.0, "night_c": None, "band_k": 1.0}, 35.5), ({"day_c": 30.0, "night_c": 32.2, "band_k": 2.0}, 36.5),
+    ({"day_c": 30.0, "summer": {"day_c": 34.0}, "band_k": 0.4}, 37.5),
+])  # fmt: skip
+def test_a_cut_out_is_three_kelvin_above_the_highest_setpoint_and_its_swing_everywhere(
+    changes: dict[str, Any], set_c: float
+) -> None:
+    control = read(
+        {**mat_data(probe=BESIDE), "controls": [{**mat_data(probe=BESIDE)["controls"][0], **changes}]}
+    ).controls[0]
+    assert cut_out_setting_c(control) == set_c
+
+
 @pytest.mark.slow
-def test_a_cut_out_is_set_two_kelvin_above_what_is_read_or_set_and_no_further() -> None:
-    """The mat is too weak for 60 degrees: the setting counts, which no probe reads."""
-    weak = read(mat_data(probe={"reads": "heater"}, setpoint_c=60.0))
-    assert _hottest_reading_c(weak, CATALOGUE, "winter", 0) == 60.0
+def test_a_cut_out_acts_by_its_own_probe_where_the_first_one_has_fallen_out() -> None:
     found = cut_out_of_the_mat()
     assert found is not None
-    read_c = max(_hottest_reading_c(MAT, CATALOGUE, season, 0) for season in SEASONS)
-    assert 0 <= found.set_c - (read_c + 2.0) < 0.5
-    assert found.set_c * 2 == round(found.set_c * 2)
+    through = of_season(MAT, CATALOGUE, "summer")
+    day = through.moving.repeating_day(through.happening)
+    without = outcome_of(through, day, Failure("probe-out", "Thermostat"))
+    assert without.first_danger_min is not None
+    assert all(after is None for _, after in found.probe_out.minutes_to_danger)
+    assert found.probe_out.hottest_c < without.hottest.celsius - 5
+
+
+@pytest.mark.slow
+def test_what_may_stick_counts_on_no_cut_out_and_passes_no_rating() -> None:
+    """A ceramic behind a cut-out in a socket for 150 W, which was said to be harmless up to 250 W."""
+    emitter = lamp(kind="ceramic-emitter", watts=100.0, x_m=0.9, z_m=0.4, control="T")
+    data = {**ledge_data(), "heaters": [emitter]}
+    probe = {"x_m": 0.7, "y_m": 0.3, "z_m": 0.2, "shaded": True}
+    data["controls"] = [
+        {"name": "T", "kind": "pulse", "day_c": 28.0, "cut_out_c": 33.0, "max_watts": 300, "probe": probe}
+    ]
+    design = read(data)
+    found = survivable(design, CATALOGUE, "T")
+    bare = survivable(without_cut_outs(design), CATALOGUE, "T")
+    assert found is not None
+    assert bare is not None
+    assert (found.largest_w, found.tried) == (bare.largest_w, bare.tried)
+    assert found.relies_on_cut_out
+    assert found.rating_w == 150.0
+    assert max(watts for watts, _ in found.tried) <= 150.0
+    said = _of_wattage(found, CATALOGUE).words
+    assert "cut-out was taken to fail too" in said
+    assert "150 W" in said
 
 
 def test_a_blanket_leaves_the_floor_and_a_cover_shuts_what_is_open() -> None:
@@ -101,9 +141,9 @@ def test_a_blanket_leaves_the_floor_and_a_cover_shuts_what_is_open() -> None:
     usual = of_season(read(data), CATALOGUE, "winter")
     wrapped, covered = (done_about_cold(usual, key).moving for key in ("blanket", "cover"))
     assert done_about_cold(usual, "bottle") is usual
-    assert {face for face, _ in wrapped.day.situation.wrapped} == set(FACES) - {"floor"}
+    assert {face for face, _ in wrapped.day.situation.wrapped} == set(FACES) - {"floor", "top"}
     assert wrapped.night.situation.wrapped == wrapped.day.situation.wrapped
-    assert [film for _, film in wrapped.day.situation.wrapped] == pytest.approx([1 / (1 / 8.0 + 0.02 / 0.04)] * 5)
+    assert [film for _, film in wrapped.day.situation.wrapped] == pytest.approx([1 / (1 / 8.0 + 0.02 / 0.04)] * 4)
     assert wrapped.design == usual.moving.design
     assert (covered.design.enclosure.vents, covered.design.enclosure.fan_l_s) == ((), 0.0)
     assert covered.day.situation.wrapped == ()

@@ -2,13 +2,14 @@
 
 from dataclasses import replace
 from types import SimpleNamespace
-from typing import cast
+from typing import Any, cast
 
 import pytest
 
 from mitten.core.design import BadDesignError, Design
 from mitten.core.design.amounts import plain
 from mitten.core.judge import Assessment, TargetVerdict, assess, read_condition
+from mitten.core.judge.finding import Finding
 from mitten.core.plan import apply_change, fixes_for
 from mitten.core.plan.changing import candidates
 from mitten.core.plan.fixes import _is_better
@@ -49,8 +50,11 @@ def test_a_change_is_better_where_less_is_wrong_and_nothing_is_spoiled(
     """Two targets missed, two usually off and one danger before."""
 
     def judged(*counts: int) -> Assessment:
-        lists = dict(zip(("missed", "usually_off", "stops"), ([None] * count for count in counts), strict=True))
-        return cast("Assessment", SimpleNamespace(**lists))
+        lists: dict[str, Any] = dict(
+            zip(("missed", "usually_off"), ([None] * count for count in counts[:2]), strict=True)
+        )
+        stops = tuple(Finding(f"rule-{number}", "stop", "", "", "", "") for number in range(counts[2]))
+        return cast("Assessment", SimpleNamespace(**lists, stops=stops, findings=stops))
 
     assert _is_better(judged(2, 2, 1), judged(missed_after, usually_off_after, stops_after)) is better
 
@@ -75,19 +79,23 @@ def test_fixes_are_of_different_kinds_and_the_least_comes_first() -> None:
     assert fixes[0].change.words.startswith("Lower Main lamp")
 
 
-def test_a_cold_night_that_nothing_heats_needs_a_source_or_a_warmer_room() -> None:
-    assessment, verdict = missed(CANYON, "night_c")
-    fixes = fixes_for(assessment, verdict)
-    assert [fix.change.kind for fix in fixes] == ["night-source", "room"]
-    assert plain(fixes[1].change.words) == "Warm the room 2 K on a winter night"
-    design = apply_change(CANYON, CATALOGUE, "night-source", fixes[0].change.name, fixes[0].change.value)
+def test_a_source_for_the_night_hangs_on_a_thermostat_and_is_one_that_is_sold() -> None:
+    design = apply_change(CANYON, CATALOGUE, "night-source", "", 60.0)
     (added,) = (heater for heater in design.heaters if heater.on == "night")
     control = design.control_of(added)
     assert control is not None
     assert control.is_thermostat
-    assert "night_c" not in {verdict.key for verdict in assess(design, CATALOGUE).missed}
+    colder, warmer = (assess(one, CATALOGUE).climate("winter-night").air.cool_c for one in (CANYON, design))
+    assert warmer > colder + 1
     with pytest.raises(ValueError, match="None is sold"):
         apply_change(CANYON, CATALOGUE, "night-source", "", 61.0)
+
+
+def test_a_source_that_cannot_hold_what_it_would_be_set_to_is_not_offered() -> None:
+    """In the open canyon no emitter holds the night that is wanted: a warmer room is what helps."""
+    fixes = fixes_for(*missed(CANYON, "night_c"))
+    assert [fix.change.kind for fix in fixes] == ["room"]
+    assert plain(fixes[0].change.words) == "Warm the room 2 K on a winter night"
 
 
 def test_what_heats_by_night_already_is_joined_by_no_other() -> None:

@@ -1,6 +1,7 @@
 """Species with what they want and what harms them."""
 
 from collections.abc import Iterator
+from dataclasses import dataclass
 from math import inf
 from typing import Annotated, Literal
 
@@ -15,6 +16,7 @@ Span = tuple[float, float]
 Size = Annotated[tuple[SizeM, SizeM, SizeM], Field(description="length, depth, height")]
 BodyM = Annotated[float, Field(ge=0.001, le=12.0)]
 BodyG = Annotated[float, Field(ge=0.05, le=1e6)]
+Weeks = Annotated[int, Field(ge=1, le=30)]
 ARID_AT_MOST = 0.55
 """An animal that wants no more humidity than this is one of dry land."""
 
@@ -182,6 +184,15 @@ class ByStage(Figures):
         return figure
 
 
+@dataclass(frozen=True)
+class CoolRest:
+    """A cool rest that adults of a species may have: the warm end's air in °C by day and by night, and weeks of it."""
+
+    day_c: Span
+    night_c: Span
+    weeks: tuple[int, int]
+
+
 class LengthByStage(ByStage):
     """A length by life stage, in metres."""
 
@@ -213,6 +224,11 @@ class Species(Entry):
     least_box_m: Size
     least_box_hatchling_m: Size | None = None
     least_box_juvenile_m: Size | None = None
+    cool_rest_day_c: Degrees | None = None
+    cool_rest_night_c: Degrees | None = None
+    cool_rest_weeks: tuple[Weeks, Weeks] | None = None
+    """Of the cool rest that adults may have; without all three the species never rests in the cold."""
+
     targets: Targets
     stages: Stages = Stages()
 
@@ -222,6 +238,20 @@ class Species(Entry):
             young = self.targets_at(stage)
             _refuse_swapped_ends(young, f"stages.{stage}.")
             _refuse_what_disagrees(young, f"stages.{stage}.")
+        return self
+
+    @property
+    def cool_rest(self) -> CoolRest | None:
+        """The cool rest that adults may have; None where the species never rests in the cold."""
+        day_c, night_c, weeks = self.cool_rest_day_c, self.cool_rest_night_c, self.cool_rest_weeks
+        return None if day_c is None or night_c is None or weeks is None else CoolRest(day_c, night_c, weeks)
+
+    @model_validator(mode="after")
+    def _rest_in_order(self) -> "Species":
+        for key in ("cool_rest_day_c", "cool_rest_night_c", "cool_rest_weeks"):
+            span = getattr(self, key)
+            if span is not None and span[0] > span[1]:
+                raise odd(key, f"The low end, {span[0]:g}, is above the high end, {span[1]:g}.")
         return self
 
     @property

@@ -20,6 +20,9 @@ class PanelMaterial(Entry):
     short_transmittance: Share
     emissivity: Emissivity
     service_c: ServiceCelsius
+    softens: bool = False
+    """Whether it is a plastic, which softens and sags instead of scorching."""
+
     """Highest temperature it is made to bear for long."""
 
     @model_validator(mode="after")

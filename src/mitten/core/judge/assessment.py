@@ -45,6 +45,9 @@ class Assessment:
     alone: Condition | None = None
     """The one condition that is judged, where it is not the seasons."""
 
+    today: date | None = None
+    """The day for which UV lamps have aged; they are new where none is given."""
+
     @property
     def species(self) -> Species:
         """The animal's species."""
@@ -139,13 +142,16 @@ def assess(
     species = catalogue.species[design.animal.species]
     targets = targets_of(design.animal, species)
     solved, unsolved = _solve_all(design, catalogue, near, known)
+    solved = {condition: on_day(climate, today) for condition, climate in solved.items()}
     climates = {condition: climate for condition, climate in solved.items() if not condition.is_usual}
     usually = {condition: climate for condition, climate in solved.items() if condition.is_usual}
     stuck = _stuck_on(design, catalogue, climates, unsolved)
     findings = find_dangers(Case(design, species, targets, catalogue, climates, stuck, today))
     verdicts = judge_targets(design, catalogue, solved, targets)
     told = tuple(_untold(condition, why) for condition, why in unsolved.items())
-    return Assessment(design, catalogue, targets, climates, verdicts, (*told, *findings), unsolved, usually)
+    return Assessment(
+        design, catalogue, targets, climates, verdicts, (*told, *findings), unsolved, usually, None, today
+    )
 
 
 def assess_in(assessment: Assessment, condition: Condition, climate: Climate) -> Assessment:
@@ -186,6 +192,13 @@ def _check_any_season(solved: Climates, errors: Mapping[Condition, UnsolvedError
         raise next(error for condition, error in errors.items() if not condition.is_usual)
 
 
+def on_day(climate: Climate, today: date | None) -> Climate:
+    """A climate on a day: its UV lamps have aged, and nothing else of it depends on that."""
+    if climate.situation.on_date == today:
+        return climate
+    return replace(climate, situation=replace(climate.situation, on_date=today))
+
+
 def _winter_to_summer(design: Design) -> list[Condition]:
     """All that is judged, from the coldest room to the warmest, so that each begins from one that is near."""
     return sorted((*seasonal(design), *usual(design)), key=lambda condition: condition.summer)
@@ -193,16 +206,22 @@ def _winter_to_summer(design: Design) -> list[Condition]:
 
 def _stuck_on(
     design: Design, catalogue: Catalogue, climates: Climates, unsolved: dict[Condition, str]
-) -> Climate | None:
-    """A summer day with every thermostat stuck at full power, where there is one; why it has no answer is noted."""
-    if not any(control.is_thermostat for control in design.controls):
-        return None
-    condition = read_condition(design, "summer-day+stuck-on")
-    try:
-        return solve_condition(design, catalogue, condition, climate_like(climates, "summer-day")).to_keep()
-    except UnsolvedError as error:
-        unsolved[condition] = str(error)
-        return None
+) -> dict[Condition, Climate]:
+    """A summer day and, where anything runs by night, a summer night with every thermostat stuck at full power, where
+    there is one; why one has no answer is noted.
+    """
+    found = dict[Condition, Climate]()
+    held = [heater for heater in design.heaters if (one := design.control_of(heater)) and one.is_thermostat]
+    for time in ("day", "night"):
+        if not any(heater.on in (time, "always") for heater in held):
+            continue
+        condition = read_condition(design, f"summer-{time}+stuck-on")
+        try:
+            begun = climate_like(climates, f"summer-{time}")
+            found[condition] = solve_condition(design, catalogue, condition, begun).to_keep()
+        except UnsolvedError as error:
+            unsolved[condition] = str(error)
+    return found
 
 
 def _untold(condition: Condition, why: str) -> Finding:

@@ -49,7 +49,8 @@ FAILURES: Mapping[str, str] = {
 """What may fail, by the word for it, and in words."""
 
 STOPS_THE_FAN = ("fan-stopped", "power-cut")
-OF_A_CONTROL = ("stuck-on", "stuck-off", "probe-fallen", "probe-out")
+PROBE_MOVES = ("probe-fallen", "probe-out")
+OF_A_CONTROL = ("stuck-on", "stuck-off", *PROBE_MOVES)
 
 
 @dataclass(frozen=True)
@@ -211,6 +212,8 @@ def failing(through: Through, failure: Failure, at_min: float) -> Through:
         changed = replace(happening, room_c=_emptying(happening.room_c, at_min))
     elif kind == "heat-wave":
         changed = replace(happening, room_c=_heat_wave(happening.room_c))
+    elif kind in PROBE_MOVES:
+        changed = replace(happening, thermostats=_guarded(through.moving, happening.thermostats, failure))
     else:
         changed = happening
     return replace(through, moving=_with_sensors(through.moving, failure), happening=changed)
@@ -238,16 +241,41 @@ def _heat_wave(room_c: RoomCurve) -> RoomCurve:
     return at
 
 
+def _moved(moving: Moving, failure: Failure) -> list[int]:
+    """Numbers of the thermostats whose probe a failure moves."""
+    controls = [control for control in moving.design.controls if control.is_thermostat]
+    return [number for number, control in enumerate(controls) if failure.name in ("", control.name)]
+
+
+def _guarded(moving: Moving, thermostats: tuple[Thermostat, ...], failure: Failure) -> tuple[Thermostat, ...]:
+    """The thermostats; the cut-outs of those whose probe moves go by probes of their own, which stay."""
+    first, found = len(moving.box.sensors), list(thermostats)
+    guarded = [number for number in _moved(moving, failure) if thermostats[number].cut_out_c is not None]
+    for place, number in enumerate(guarded):
+        found[number] = replace(thermostats[number], guard_probe=first + place)
+    return tuple(found)
+
+
 def _with_sensors(moving: Moving, failure: Failure) -> Moving:
-    """The same box with probes where they have fallen to."""
-    if failure.kind not in ("probe-fallen", "probe-out"):
+    """The same box with probes where they have fallen to, and those of cut-outs behind them, where they were."""
+    if failure.kind not in PROBE_MOVES:
         return moving
     controls = [control for control in moving.design.controls if control.is_thermostat]
-    sensors = [
-        _fallen(moving, control, sensor, failure.kind) if failure.name in ("", control.name) else sensor
-        for control, sensor in zip(controls, moving.box.sensors, strict=True)
-    ]
-    return replace(moving, box=moving.box.with_sensors(sensors))
+    sensors, moved = list(moving.box.sensors), _moved(moving, failure)
+    own = [sensors[number] for number in moved if controls[number].cut_out_c is not None]
+    for number in moved:
+        sensors[number] = _fallen(moving, controls[number], sensors[number], failure.kind)
+    return replace(moving, box=moving.box.with_sensors([*sensors, *own]))
+
+
+def _with_their_readings(start: np.ndarray, before: Moving, after: Moving) -> np.ndarray:
+    """A place of a box as one of the same with more probes: those of cut-outs read what the first ones did."""
+    old, more = before.box.place.probes, len(after.box.sensors) - len(before.box.sensors)
+    if more == 0:
+        return start
+    sensors = before.box.sensors
+    readings = [start[old.start + sensors.index(one)] for one in after.box.sensors[-more:]]
+    return np.concatenate([start[: old.stop], readings, start[old.stop :]])
 
 
 def _fallen(moving: Moving, control: Control, sensor: Sensor, kind: str) -> Sensor:
@@ -316,4 +344,5 @@ def fail_from(
         still = without_fan(through)
         start, through = temperatures_kept(through.moving, still.moving, start), still
     changed = failing(through, failure, at_min)
+    start = _with_their_readings(start, through.moving, changed.moving)
     return changed.moving.go(changed.happening, start, minutes, at_min)

@@ -4,9 +4,11 @@ them is a danger. Check, ``simulate`` and every advice count the same.
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, lru_cache
+from typing import Literal
 
 import numpy as np
+from numpy.typing import NDArray
 
 from mitten.core.catalogue import Targets, targets_of
 from mitten.core.judge.reach import footings
@@ -14,7 +16,26 @@ from mitten.core.physics.arrays import Array
 from mitten.core.physics.reading.staying import Staying, stay
 from mitten.core.physics.reading.traced import Course
 
+Flags = NDArray[np.bool_]
 UNDER_THE_GROUND = "under the ground"
+LASTS_MIN = 30
+"""Air that is too dry for less time is no matter."""
+
+HarmKind = Literal["heat", "warm", "cold", "dry", "dark"]
+
+
+@dataclass(frozen=True)
+class Harm:
+    """Something that becomes dangerous or more than is tolerated: of heat what is in danger (``body``, ``contact``,
+    ``air``), else what it is about, after how many minutes, and the worst figure: °C, or a share of relative humidity.
+    ``was_so`` says that it was so at that hour before anything failed.
+    """
+
+    kind: HarmKind
+    what: str
+    after_min: float
+    worst: float
+    was_so: bool = False
 
 
 @dataclass(frozen=True)
@@ -73,6 +94,35 @@ class Exposed:
             "air": _first(self.course.cool_c, self.targets.danger_air_c),
         }
 
+    @cached_property
+    def harms(self) -> dict[str, tuple[HarmKind, Flags, Array]]:
+        """What may harm, by what it is about: the kind, when it does (T,), and the figure (T,), larger for worse."""
+        targets, course = self.targets, self.course
+        dry = targets.bears("humidity")[0]
+        return {
+            "body": ("heat", self.body_c >= targets.danger_body_c, self.body_c),
+            "contact": ("heat", self.contact_c >= targets.danger_contact_c, self.contact_c),
+            "air": ("heat", course.cool_c >= targets.danger_air_c, course.cool_c),
+            "cool end": ("warm", course.cool_c > targets.bears("cool_air_c")[1], course.cool_c),
+            "warm end": ("cold", course.warm_c < targets.bears("night_c")[0], -course.warm_c),
+            "humidity": ("dry", _for_long(course.rh_mean < dry), -course.rh_mean),
+        }
+
+    def harms_beyond(self, usual: "Exposed") -> list[Harm]:
+        """What harms in this course, beside the repeating day ``usual`` in which nothing has failed: the first minute
+        at which it does and did not before; where there is none, the first at which it does.
+        """
+        rows = (self.course.minutes - usual.course.minutes[0]).astype(int) % (len(usual.course.minutes) - 1)
+        found = []
+        for what, (kind, flags, figure) in self.harms.items():
+            if not flags.any():
+                continue
+            new = np.flatnonzero(flags & ~usual.harms[what][1][rows])
+            first = int(new[0]) if len(new) else int(np.flatnonzero(flags)[0])
+            worst = float(figure[flags].max())
+            found.append(Harm(kind, what, float(first), -worst if kind in ("cold", "dry") else worst, not len(new)))
+        return found
+
     def highest(self, figures: Mapping[str, Array]) -> Extreme:
         """The highest of several figures (T,)."""
         return _extreme(figures, highest=True)
@@ -87,6 +137,17 @@ def _extreme(figures: Mapping[str, Array], *, highest: bool) -> Extreme:
     rows = {name: int(pick(values)) for name, values in figures.items()}
     best = (max if highest else min)(rows, key=lambda name: float(figures[name][rows[name]]))
     return Extreme(float(figures[best][rows[best]]), best, float(rows[best]))
+
+
+def _for_long(flags: Flags) -> Flags:
+    """Where something holds, if it does for long enough to matter."""
+    return flags if int(flags.sum()) >= LASTS_MIN else np.zeros_like(flags)
+
+
+@lru_cache(8)
+def exposed_in(course: Course) -> Exposed:
+    """What an animal is exposed to in a course, of the latest courses worked out once."""
+    return Exposed(course)
 
 
 def _first(values: Array, limit_c: float) -> float | None:

@@ -1,7 +1,7 @@
 """A danger that was found, and what the rules that find them look at."""
 
 from collections.abc import Callable, Iterator, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import date
 from functools import wraps
 from types import ModuleType
@@ -40,8 +40,8 @@ class Case:
     targets: Targets
     catalogue: Catalogue
     climates: Mapping[Condition, Climate]
-    stuck: Climate | None = None
-    """A summer day with every thermostat stuck at full power; None where there is no thermostat."""
+    stuck: Mapping[Condition, Climate] = field(default_factory=dict)
+    """A summer day and night with every thermostat stuck at full power; none where there is no thermostat."""
 
     today: date | None = None
     """The day for which lamps have aged; unknown where none is given."""

@@ -5,9 +5,10 @@ from functools import cached_property
 
 import numpy as np
 
-from mitten.core.catalogue import Targets
+from mitten.core.catalogue import Catalogue, Targets
+from mitten.core.design import Design
 from mitten.core.judge.days import Failure, Through, fail_from
-from mitten.core.judge.exposed import Exposed, Extreme
+from mitten.core.judge.exposed import Exposed, Extreme, Harm, exposed_in
 from mitten.core.physics.arrays import Array
 from mitten.core.physics.reading.traced import Course
 from mitten.core.physics.transient.regulation import DAY_MIN, Clock
@@ -29,6 +30,10 @@ class Outcome:
     failure: Failure
     begins_min: float
     course: Course
+    usual: Course | None = None
+    """The repeating day that it breaks into, where that is known."""
+
+    clock: Clock | None = None
 
     @cached_property
     def exposed(self) -> Exposed:
@@ -60,6 +65,22 @@ class Outcome:
         """Minutes until a danger is reached, by what is in danger; None where it never is."""
         return self.exposed.minutes_to_danger
 
+    @cached_property
+    def harms(self) -> tuple[Harm, ...]:
+        """What becomes dangerous or more than is tolerated, the soonest first of what was not so before."""
+        found = self.exposed.harms_beyond(exposed_in(self.usual)) if self.usual is not None else []
+        if self.clock is not None:
+            found += darkness(self.course.design, self.course.catalogue, self.failure, self.begins_min, self.clock)
+        return tuple(sorted(found, key=lambda one: (one.was_so, one.after_min)))
+
+    @property
+    def standing(self) -> tuple[Harm, ...]:
+        """What is dangerous on the repeating day already, before anything fails."""
+        if self.usual is None:
+            return ()
+        before = exposed_in(self.usual)
+        return tuple(one for one in before.harms_beyond(before) if one.kind == "heat")
+
     @property
     def first_danger_min(self) -> float | None:
         """Minutes until the first of them."""
@@ -86,11 +107,29 @@ class Outcome:
 
     @property
     def weight(self) -> tuple[float, float, float]:
-        """What comes first in a list of the worst: soonest danger, then soonest cold, then the hottest."""
+        """What comes first in a list of the worst: soonest danger, then soonest cold, then the hottest; what was so
+        before anything failed stands elsewhere.
+        """
         never = 1e9
-        soonest = never if self.first_danger_min is None else self.first_danger_min
+        by_heat = [one.after_min for one in self.harms if one.kind == "heat" and not one.was_so]
+        soonest = self.first_danger_min if self.usual is None else min(by_heat, default=None)
         cold = never if self.hours_to_cold is None else self.hours_to_cold
-        return soonest, cold, -self.hottest.celsius
+        return never if soonest is None else soonest, cold, -self.hottest.celsius
+
+
+def darkness(
+    design: Design, catalogue: Catalogue, failure: Failure, begins_min: float, clock: Clock
+) -> list[Harm]:  # fmt: skip
+    """UV, or all light, that is gone once the lamps should be on: of what is dead, or without power."""
+    kinds = catalogue.sources
+    uv = {lamp.name for lamp in design.uvb} | {one.name for one in design.heaters if one.lamp.uvi_at_30cm}
+    shining = {one.name for one in design.heaters if kinds[one.kind].light and one.on != "night"}
+    light = uv | shining | {one.name for one in design.lights}
+    lost = {failure.name} if failure.kind == "dead" else light if failure.kind == "power-cut" else set()
+    since_min = (begins_min - clock.day_from_min) % DAY_MIN
+    wait_min = 0.0 if since_min < clock.day_min else DAY_MIN - since_min
+    gone = [what for what, names in (("light", light), ("UV", uv)) if names and names <= lost]
+    return [Harm("dark", what, wait_min, 0.0) for what in gone[:1]]
 
 
 def lamps_go_off_min(day: Course, clock: Clock) -> float:
@@ -124,7 +163,8 @@ def outcome_of(through: Through, day: Course, failure: Failure) -> Outcome:
     for begins_min in beginnings_min(day, failure, clock):
         start = day.trace.places[day.row_at(begins_min)]
         lasts = 2 * GOES_ON_MIN if failure.kind == "heat-wave" else GOES_ON_MIN
-        found.append(Outcome(failure, begins_min, fail_from(through, start, lasts, begins_min, failure)))
+        course = fail_from(through, start, lasts, begins_min, failure)
+        found.append(Outcome(failure, begins_min, course, day, clock))
         if not _may_be_worse_later(found[-1], clock):
             break
     return min(found, key=lambda one: one.how_bad)

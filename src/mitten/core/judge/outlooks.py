@@ -8,6 +8,7 @@ from threading import local
 from mitten.core.catalogue import Catalogue
 from mitten.core.design import Design
 from mitten.core.judge.days import SEASONS, Failure, Through, failures_of, of_season, read_failure
+from mitten.core.judge.exposed import Harm
 from mitten.core.judge.outcomes import Outcome, outcome_of
 from mitten.core.physics.reading.traced import Course
 
@@ -33,6 +34,12 @@ class Outlook:
     weight: tuple[float, float, float]
     """What comes first in a list of the worst."""
 
+    harms: tuple[Harm, ...] = ()
+    """What becomes dangerous or more than is tolerated, the soonest first of what was not so before."""
+
+    standing: tuple[Harm, ...] = ()
+    """What is dangerous before anything fails, by the hour of the day at which it begins."""
+
     @classmethod
     def of(cls, season: str, outcome: Outcome) -> "Outlook":
         """The figures of an outcome."""
@@ -40,7 +47,7 @@ class Outlook:
             season, outcome.failure, outcome.begins_min, outcome.hottest.celsius, outcome.hottest.where,
             outcome.hottest.after_min, outcome.coldest.celsius, outcome.coldest.after_min,
             float(outcome.body_c.max()), tuple(outcome.minutes_to_danger.items()), outcome.hours_to_cold,
-            outcome.has_a_cool_place, outcome.weight,
+            outcome.has_a_cool_place, outcome.weight, outcome.harms, outcome.standing,
         )  # fmt: skip
 
 

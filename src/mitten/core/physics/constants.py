@@ -67,6 +67,9 @@ CONSTANTS: dict[str, Constant] = {
     "panel_emissivity": Constant(0.93, "-", f"{_INCROPERA}: painted sheet", 0.05),
     "guard_open": Constant(0.90, "-", f"{_START}: share of a lamp's radiation that passes its wire guard", 0.05),
     "guard_distance": Constant(0.07, "m", f"{_START}: from the emitting face to the guard's wires", 0.3),
+    "guard_film": Constant(
+        30.0, "W/m2K", f"{_INCROPERA}: long cylinder, Morgan; 2 mm wire, 80 K: 23 by air, and longwave", 0.3
+    ),
     "guard_absorptance": Constant(0.80, "-", f"{_START}: painted or oxidised wire", 0.15),
     "dome_film": Constant(11.0, "W/m2K", f"{_START}: warm sheet metal, convection and radiation", 0.3),
     "dome_heat_capacity": Constant(2200.0, "J/m2K", f"{_START}: half a millimetre of steel or one of aluminium", 0.4),
@@ -75,6 +78,7 @@ CONSTANTS: dict[str, Constant] = {
     ),
     "jet_film": Constant(10.0, "W/m2K", f"{_START}: a plume that meets a ceiling", 0.4),
     "jet_most": Constant(0.5, "-", f"{_START}: most of a plume's heat that a ceiling takes at once", 0.3),
+    "shell_absorbs": Constant(0.1, "-", f"{_START}: share of a lamp's radiation that its reflector or dome takes", 0.4),
     "shell_share": Constant(0.75, "-", f"{_START}: share of a lamp's body heat that passes through its dome", 0.2),
     "cover_conductivity": Constant(0.20, "W/mK", f"{_START}: liner or plastic over tape and cable", 0.3),
     "shelf_share_raised": Constant(

@@ -4,26 +4,26 @@ power cut.
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from math import ceil
+from math import inf
 
 import numpy as np
 
 from mitten.core.catalogue import Catalogue
 from mitten.core.catalogue.materials import MeshType
 from mitten.core.design import FACES, Control, Design, Heater
-from mitten.core.judge.days import SEASONS, Failure, Through, fail_from, of_season, temperatures_kept
+from mitten.core.judge import assess
+from mitten.core.judge.days import Failure, Through, fail_from, of_season, temperatures_kept
 from mitten.core.judge.outcomes import GOES_ON_MIN, Outcome, lamps_go_off_min, outcome_of
 from mitten.core.judge.outlooks import Outlook
+from mitten.core.judge.rules.gear import fixture_rating_w
 from mitten.core.physics.running import make_ready
 from mitten.core.physics.transient.channels import MINUTE_S
 from mitten.core.plan.changing.added import free_name
-from mitten.core.plan.setpoints import HALF_DEGREES
+from mitten.core.plan.offering import why_not_offered
+from mitten.core.plan.setpoints import cut_out_setting_c
 
 STUCK = "stuck-on"
 HOTTEST_SEASON, COLDEST_SEASON = "summer", "winter"
-
-ABOVE_USUAL_K = 2.0
-"""A cut-out is set so far above what its probe reads in any season, so that it never regulates."""
 
 BLANKET_M, BLANKET_W_MK, FILM_W_M2K = 0.02, 0.04, 8.0
 """A folded blanket round the box, what it conducts, and the film outside without it; starting points to verify."""
@@ -45,6 +45,9 @@ BOTTLE_ABOVE_M, BOTTLE_STEP_M, FROM_A_WALL_M, CLEAR_M = 0.1, 0.05, 0.1, 0.02
 """The height of a bottle's middle above the ground, the steps in which a place for it is looked for, how far that is
 from an end, and how far it stays clear of what it lies on or under.
 """
+
+CLEAR_OF_CLOTH_M = 0.3
+"""A lamp is at least so far from a cloth; a starting point to verify."""
 
 BOTTLE, LIKE = "warm-bottle", "ceramic-emitter"
 """A bottle radiates and warms the air as such an emitter does: to all sides, without light."""
@@ -77,8 +80,10 @@ USUAL_BOTTLE = Bottle()
 
 @dataclass(frozen=True)
 class Survivable:
-    """The largest wattage sold of a control's sources with which nothing is in danger when it sticks on; None where
-    even the least is too much. ``tried`` are the wattages, each with the minutes to the first danger.
+    """The largest wattage sold of a control's sources with which nothing is in danger when it sticks on, without any
+    cut-out and within every rating; None where even the least is too much. ``tried`` are the wattages, each with the
+    minutes to the first danger; ``rating_w`` is what fixture and thermostat let through. ``against`` is why the change
+    to it is not offered, ``relies_on_cut_out`` whether the box has one that this leaves out.
     """
 
     control: str
@@ -87,10 +92,14 @@ class Survivable:
     now_w: float
     largest_w: float | None
     tried: tuple[tuple[float, float | None], ...]
+    rating_w: float
+    against: str = ""
+    relies_on_cut_out: bool = False
 
 
 def survivable(design: Design, catalogue: Catalogue, control: str) -> Survivable | None:
-    """Try the wattages sold, in the hottest season; None where nothing of the control can be exchanged.
+    """Try the wattages sold that every rating bears, in the hottest season, with one failure more than the thermostat's
+    own: no cut-out acts. None where nothing of the control can be exchanged.
 
     What is dangerous at one wattage is at every larger one: the wattages are halved, not gone through.
 
@@ -101,12 +110,13 @@ def survivable(design: Design, catalogue: Catalogue, control: str) -> Survivable
     if not heaters:
         return None
     heater = max(heaters, key=lambda one: one.watts)
-    sold = sorted({*catalogue.sources[heater.kind].watts_sold, heater.watts})
+    bare, rating_w = without_cut_outs(design), rated_w(design, catalogue, heater, heaters)
+    sold = sorted({*(watts for watts in catalogue.sources[heater.kind].watts_sold if watts <= rating_w), heater.watts})
     tried: dict[float, float | None] = {}
 
     def is_safe(place: int) -> bool:
         watts = sold[place]
-        tried[watts] = _stuck(_with_watts(design, heaters, heater, watts), catalogue, control).first_danger_min
+        tried[watts] = _stuck(_with_watts(bare, heaters, heater, watts), catalogue, control).first_danger_min
         return tried[watts] is None
 
     low, high = -1, len(sold)
@@ -114,8 +124,45 @@ def survivable(design: Design, catalogue: Catalogue, control: str) -> Survivable
     while high - low > 1:
         low, high = (place, high) if is_safe(place) else (low, place)
         place = (low + high) // 2
-    return Survivable(control, heater.name, heater.kind, heater.watts, sold[low] if low >= 0 else None,
-                      tuple(sorted(tried.items())))  # fmt: skip
+    largest_w = sold[low] if low >= 0 else None
+    return Survivable(
+        control, heater.name, heater.kind, heater.watts, largest_w, tuple(sorted(tried.items())), rating_w,
+        _against(design, catalogue, heaters, heater, largest_w), bare != design,
+    )  # fmt: skip
+
+
+def without_cut_outs(design: Design) -> Design:
+    """The same with every cut-out failed as well."""
+    controls = tuple(
+        one if one.cut_out_c is None else one.model_copy(update={"cut_out_c": None}) for one in design.controls
+    )
+    return design if controls == design.controls else design.model_copy(update={"controls": controls})
+
+
+def rated_w(design: Design, catalogue: Catalogue, heater: Heater, heaters: Sequence[Heater]) -> float:
+    """The most watts that one of a control's sources may have: by its fixture, and by what its thermostat bears."""
+    alike = [one for one in heaters if (one.kind, one.watts) == (heater.kind, heater.watts)]
+    found = [inf]
+    if catalogue.sources[heater.kind].needs_fixture:
+        found += [fixture_rating_w(one.fixture, catalogue) for one in alike]
+    held = design.control_of(heater)
+    if held is not None and held.max_watts is not None:
+        others_w = sum(one.watts for one in heaters if one not in alike)
+        found.append((held.max_watts - others_w) / len(alike))
+    return min(found)
+
+
+def _against(
+    design: Design, catalogue: Catalogue, heaters: Sequence[Heater], heater: Heater, largest_w: float | None
+) -> str:
+    """Why the change to the largest wattage is not offered, or why what there is cannot stay."""
+    if largest_w is None:
+        return ""
+    before = assess(design, catalogue)
+    if largest_w == heater.watts:
+        named = [one for one in before.stops if f"'{heater.name}'" in f"{one.title} {one.reason}"]
+        return named[0].title if named else ""
+    return why_not_offered(before, _with_watts(design, heaters, heater, largest_w)) or ""
 
 
 def _with_watts(design: Design, heaters: Sequence[Heater], like: Heater, watts: float) -> Design:
@@ -135,38 +182,42 @@ def _stuck(design: Design, catalogue: Catalogue, control: str) -> Outcome:
 
 @dataclass(frozen=True)
 class CutOut:
-    """A second thermostat in line: what it is set to in °C, and what then comes of the first one sticking on."""
+    """A second thermostat in line: what it is set to in °C, and what then comes of the first one sticking on, and of
+    its probe fallen out of the box. ``against`` is why it is not offered.
+    """
 
     control: str
     set_c: float
     without: Outlook
     with_it: Outlook
+    probe_out: Outlook
+    against: str = ""
+
+    @property
+    def is_enough(self) -> bool:
+        """Whether nothing is in danger with it, whichever of both fails."""
+        return all(after is None for one in (self.with_it, self.probe_out) for _, after in one.minutes_to_danger)
 
 
 def cut_out(design: Design, catalogue: Catalogue, control: str) -> CutOut | None:
-    """Set a cut-out just above what its probe, beside the first one's, reads on any day of the year.
+    """A cut-out where it never acts on a usual day, as everywhere else, and what comes of failures with it.
 
     Raises:
         UnsolvedError: the design finds no rest.
     """
-    thermostats = [one for one in design.controls if one.is_thermostat]
-    number = next((n for n, one in enumerate(thermostats) if one.name == control), None)
-    if number is None:
+    held = next((one for one in design.controls if one.name == control and one.is_thermostat), None)
+    set_c = None if held is None else cut_out_setting_c(held)
+    if set_c is None:
         return None
-    read_c = max(_hottest_reading_c(design, catalogue, season, number) for season in SEASONS)
-    set_c = ceil((read_c + ABOVE_USUAL_K) * HALF_DEGREES) / HALF_DEGREES
-    held = _with_control(design, control, {"cut_out_c": set_c})
+    with_it = _with_control(design, control, {"cut_out_c": set_c})
     without = _with_control(design, control, {"cut_out_c": None})
-    found = [Outlook.of(HOTTEST_SEASON, _stuck(one, catalogue, control)) for one in (without, held)]
-    return CutOut(control, set_c, found[0], found[1])
-
-
-def _hottest_reading_c(design: Design, catalogue: Catalogue, season: str, number: int) -> float:
-    through = of_season(design, catalogue, season)
-    thermostats = through.happening.thermostats
-    setpoints = [c for c in (thermostats[number].day_c, thermostats[number].night_c) if c is not None]
+    through = of_season(with_it, catalogue, HOTTEST_SEASON)
     day = through.moving.repeating_day(through.happening)
-    return max(float(day.probes_c[:, number].max()), *setpoints)
+    stuck, out = (
+        Outlook.of(HOTTEST_SEASON, outcome_of(through, day, Failure(kind, control))) for kind in (STUCK, "probe-out")
+    )
+    against = why_not_offered(assess(design, catalogue), with_it) or ""
+    return CutOut(control, set_c, Outlook.of(HOTTEST_SEASON, _stuck(without, catalogue, control)), stuck, out, against)
 
 
 def _with_control(design: Design, name: str, changes: dict[str, float | None]) -> Design:
@@ -223,24 +274,31 @@ def _without_power(through: Through, name: str) -> Through:
 
 
 def done_about_cold(through: Through, key: str) -> Through:
-    """The box with a blanket round it, or with its openings covered."""
+    """The box with a blanket round its sides, or with its openings covered; nothing over a lid, where lamps are hot."""
     if key not in ("blanket", "cover", "everything"):
         return through
     moving, design, catalogue = through.moving, through.moving.design, through.moving.catalogue
     day, night = moving.day.situation, moving.night.situation
     if key in ("blanket", "everything"):
         film = 1.0 / (1.0 / FILM_W_M2K + BLANKET_M / BLANKET_W_MK)
-        wrapped = tuple((face, film) for face in FACES if face != "floor")
+        wrapped = tuple((face, film) for face in FACES if face not in ("floor", "top"))
         day, night = replace(day, wrapped=wrapped), replace(night, wrapped=wrapped)
     if key in ("cover", "everything"):
         design, catalogue = _with_cover(design, catalogue)
     return replace(through, moving=make_ready(design, catalogue, day, night))
 
 
+def may_be_covered(design: Design) -> bool:
+    """Whether a cloth may lie on the mesh: no lamp stands on it, or hangs so near under it that it would scorch."""
+    lid_m = design.enclosure.height_m
+    hot = (one for one in design.heaters if one.above_mesh or lid_m - one.z_m < CLEAR_OF_CLOTH_M)
+    return design.enclosure.lid_mesh is not None and not any(hot)
+
+
 def _with_cover(design: Design, catalogue: Catalogue) -> tuple[Design, Catalogue]:
-    """The vents shut and a cloth over the mesh; an open top stays open."""
+    """The vents shut, and a cloth over the mesh where no lamp is on it or near under it; an open top stays open."""
     box = design.enclosure
-    if box.lid_mesh is not None:
+    if box.lid_mesh is not None and may_be_covered(design):
         catalogue = catalogue.with_entry("meshes", box.lid_mesh.mesh, COVER)
     closed = box.model_copy(update={"vents": (), "fan_l_s": 0.0})
     return design.model_copy(update={"enclosure": closed}), catalogue

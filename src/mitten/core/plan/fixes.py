@@ -21,12 +21,14 @@ from mitten.core.judge import (
     read_condition,
     solve_condition,
 )
+from mitten.core.judge.assessment import on_day
 from mitten.core.judge.targets import PERCENT, Span, judge_in, outside_by
 from mitten.core.physics.air.moisture import relative_humidity
 from mitten.core.physics.balance.steady import UnsolvedError
 from mitten.core.physics.reading.climate import Climate
 from mitten.core.plan.changing import Change, ChangeKind, Way, apply_change, candidates, day_of
 from mitten.core.plan.changing.change import BOUGHT, ONLY_LESS, ONLY_MORE
+from mitten.core.plan.offering import new_dangers
 
 MOST = 3
 COARSE = 0.5
@@ -153,9 +155,10 @@ class Mending:
         if (change, condition) not in self._nearly:
             start = self._nearly.get((None, condition))
             try:
-                climate = solve_condition(
+                found = solve_condition(
                     design, self.assessment.catalogue, read_condition(design, condition), start, COARSE
                 )
+                climate: Climate | None = on_day(found, self.assessment.today)
             except UnsolvedError:
                 climate = None
             self._nearly[change, condition] = climate
@@ -184,7 +187,8 @@ class Mending:
         condition = read_condition(design, wrong.condition.name)
         begun = self.assessment.solved.get(wrong.condition)
         try:
-            return solve_condition(design, self.assessment.catalogue, condition, begun).to_keep()
+            found = solve_condition(design, self.assessment.catalogue, condition, begun).to_keep()
+            return on_day(found, self.assessment.today)
         except UnsolvedError:
             return None
 
@@ -200,7 +204,7 @@ class Mending:
         if change not in self._wholly:
             near = self.assessment.climates
             try:
-                self._wholly[change] = assess(design, self.assessment.catalogue, near, known=known)
+                self._wholly[change] = assess(design, self.assessment.catalogue, near, self.assessment.today, known)
             except UnsolvedError:
                 self._wholly[change] = None
         return self._wholly[change]
@@ -294,5 +298,5 @@ def _is_better(before: Assessment, after: Assessment) -> bool:
 
 
 def spoils_nothing(before: Assessment, after: Assessment) -> bool:
-    """Whether no more targets are missed, and no more dangers forbid a design, than before."""
-    return len(after.missed) <= len(before.missed) and len(after.stops) <= len(before.stops)
+    """Whether no more targets are missed than before, and nothing is dangerous or warned of that was not."""
+    return len(after.missed) <= len(before.missed) and not new_dangers(before, after)

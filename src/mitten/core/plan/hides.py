@@ -80,7 +80,7 @@ def _first_that_works(assessment: Assessment, cover: Cover, way: _Way) -> Fix | 
         try:
             design = apply_change(assessment.design, assessment.catalogue, change.kind, change.name, change.value)
             if _nearly_right(design, assessment.catalogue, cover):
-                after = assess(design, assessment.catalogue, assessment.climates)
+                after = assess(design, assessment.catalogue, assessment.climates, assessment.today)
                 covered = _temperature_under_cover(after, cover)
                 if covered is not None and spoils_nothing(assessment, after):
                     return Fix(change, covered)

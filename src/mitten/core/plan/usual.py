@@ -4,6 +4,7 @@ from typing import Any
 
 from mitten.core.catalogue import Catalogue, SourceKind, UvKind
 from mitten.core.design import LEAST_LAMP_HEIGHT_M, Design, Heater, OnWhen
+from mitten.core.judge.rules.fit import UNDER_PLASTIC_M
 
 UNDER_THE_LID_M = 0.10
 WARM_PLACE = 0.78
@@ -109,7 +110,17 @@ def new_heater(design: Design, catalogue: Catalogue, kind_name: str) -> dict[str
         return part
     fixture = usual_fixture(kind, part["above_mesh"], catalogue)
     fits = [watts for watts in kind.watts_sold if watts <= fixture["max_watts"]] or [min(kind.watts_sold)]
+    if not kind.light and not part["above_mesh"] and part.get("z_m", 0.0) != 0.0:
+        part["z_m"] = min(part["z_m"], _below_plastic_m(design, catalogue))
     return part | {"fixture": fixture, "watts": min(fits, key=lambda watts: abs(watts - part["watts"]))}
+
+
+def _below_plastic_m(design: Design, catalogue: Catalogue) -> float:
+    """The highest place for an emitter without light: clear of a lid of plastic."""
+    box = design.enclosure
+    is_plastic = catalogue.panels[box.panels.top.material].softens
+    lowest_m = design.substrate.depth_m + LEAST_LAMP_HEIGHT_M
+    return round(max(box.height_m - (UNDER_PLASTIC_M if is_plastic else 0.0), lowest_m), 4)
 
 
 def _hanging(design: Design) -> dict[str, Any]:

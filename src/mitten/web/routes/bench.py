@@ -92,8 +92,7 @@ def show_setpoint(
     """The setpoints at which the basking place comes right in winter and in summer, with a button that sets them."""
     design = services.shelf.open(enclosure_id).design
     assessment = services.assessments.of(design)
-    seasons = assessment.climate("winter-day"), assessment.climate("summer-day")
-    offer = setpoint_offer(*seasons, name, assessment.targets, units)
+    offer = setpoint_offer(assessment, name, units)
     to = f"/enclosures/{enclosure_id}/part/{segment(f'controls:{name}')}{at.query()}"
     return services.pages.answer(request, "_setpoint.html", {"offer": offer, "to": to})
 

@@ -73,11 +73,12 @@ def _answer(
     request: Request, services: Services, enclosure_id: int, undertaking: Undertaking | None, season: str,
     units: TheUnits,
 ) -> Response:  # fmt: skip
+    findings = services.assessments.of(services.shelf.open(enclosure_id).design).findings
     context = {
         "path": f"/enclosures/{enclosure_id}", "season": season, "units": units, "work": undertaking,
         "before": undertaking.before if undertaking else 0, "what": "failures",
         "fault": undertaking.trouble if undertaking else "",
-        "view": failures_view(undertaking.results if undertaking else (), season, units),
+        "view": failures_view(undertaking.results if undertaking else (), season, units, findings),
     }  # fmt: skip
     return services.pages.answer(request, "_failures.html", context)
 
@@ -141,8 +142,9 @@ def _answer_questions(
 def begin_stuck(request: Request, enclosure_id: EnclosureId, services: TheServices) -> Response:
     """Begin to go through a summer day in which every thermostat sticks on."""
     design = services.shelf.open(enclosure_id).design
-    step = partial(outlook, design, services.catalogue, "summer", "stuck-on")
-    services.undertakings.of((enclosure_id, "stuck"), design, lambda: [step], goes_on=True)
+    if services.stuck_on(design) is None:
+        step = partial(outlook, design, services.catalogue, "summer", "stuck-on")
+        services.undertakings.of((enclosure_id, "stuck"), design, lambda: [step], goes_on=True)
     return show_stuck(request, enclosure_id, services)
 
 
@@ -151,9 +153,7 @@ def show_stuck(request: Request, enclosure_id: EnclosureId, services: TheService
     """How soon that is dangerous, where this or Check has gone through it."""
     design = services.shelf.open(enclosure_id).design
     work = services.undertakings.known((enclosure_id, "stuck"), design)
-    everything = services.undertakings.known((enclosure_id, "failures"), design)
-    known = [one for of in (work, everything) if of is not None for one in of.results]
-    found = next((one for one in known if (one.season, one.failure.kind) == ("summer", "stuck-on")), None)
+    found = services.stuck_on(design)
     context = {
         "path": f"/enclosures/{enclosure_id}", "work": work, "words": stuck_words(found) if found else "",
         "fault": work.trouble if work else "",

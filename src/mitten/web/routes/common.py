@@ -12,6 +12,7 @@ from starlette.datastructures import UploadFile
 from mitten.core.catalogue import Catalogue, shipped_catalogue
 from mitten.core.design import Design
 from mitten.core.design.units import METRIC, US, Units
+from mitten.core.judge.outlooks import Outlook
 from mitten.core.physics.balance.steady import UnsolvedError
 from mitten.core.plan.mains import Heat, heat_of
 from mitten.store import OwnLibrary, Settings, Shelf, Shelved
@@ -154,6 +155,17 @@ class Services:
     def now(self) -> "Services":
         """These, with the workings that are in use now."""
         return replace(self, workings=self.in_use.workings)
+
+    def stuck_on(self, design: Design) -> Outlook | None:
+        """What comes of every thermostat that sticks on a summer day, where anyone has asked: Check, the margin and a
+        plan that has become the design have one answer, whatever it is called.
+        """
+
+        def is_it(subject: object) -> bool:
+            return isinstance(subject, Design) and subject.model_copy(update={"name": design.name}) == design
+
+        found = (one for one in self.undertakings.results_about(is_it) if isinstance(one, Outlook))
+        return next((one for one in found if (one.season, one.failure.kind) == ("summer", "stuck-on")), None)
 
     def heat_of(self, design: Design, compute: bool) -> Heat | None:
         """What a design gives the room, worked out once; None where it is not known and not to be, or cannot be."""

@@ -229,9 +229,8 @@ def show_probe_places(
         fault = f"There is no thermostat '{name}' any more."
         return services.pages.answer(request, "_probe_places.html", {**context, "fault": fault}, 404)
     try:
-        trials = services.days.probes(design, control)
+        aim, trials = services.days.probes(design, control)
     except UnsolvedError as error:
         return services.pages.answer(request, "_probe_places.html", {**context, "fault": str(error)}, 422)
-    target_c = sum(services.assessments.of(design).targets.basking_surface_c) / 2
-    view = places_view(name, target_c, trials, units)
+    view = places_view(name, aim, trials, units)
     return services.pages.answer(request, "_probe_places.html", {**context, "places": view})

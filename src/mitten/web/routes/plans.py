@@ -189,7 +189,7 @@ def _view(services: Services, shelved: Shelved, searching: Searching | None, ord
 def begin_stuck(request: Request, enclosure_id: EnclosureId, services: TheServices, plan: PlanKey = "") -> Response:
     """Begin to go through a summer day in which a plan's thermostats stick on."""
     found = _plan(services, enclosure_id, plan)
-    if found is not None:
+    if found is not None and services.stuck_on(found.design) is None:
         step = partial(outlook, found.design, services.catalogue, "summer", "stuck-on")
         services.undertakings.of((enclosure_id, "stuck", plan), found.design, lambda: [step], goes_on=True)
     return show_stuck(request, enclosure_id, services, plan)
@@ -200,9 +200,10 @@ def show_stuck(request: Request, enclosure_id: EnclosureId, services: TheService
     """How soon that is dangerous, if it is known by now; nothing for a plan that is no more."""
     found = _plan(services, enclosure_id, plan)
     work = services.undertakings.known((enclosure_id, "stuck", plan), found.design) if found else None
+    known = services.stuck_on(found.design) if found else None
     context = {
         "path": f"/enclosures/{enclosure_id}", "plan": plan, "work": work, "fault": work.trouble if work else "",
-        "words": stuck_words(work.results[0]) if work and work.results else "",
+        "words": stuck_words(known) if known else "",
     }  # fmt: skip
     return services.pages.answer(request, "_plan_stuck.html", context)
 

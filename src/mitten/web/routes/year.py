@@ -47,8 +47,8 @@ def stop(request: Request, enclosure_id: EnclosureId, services: TheServices, uni
 def save_calendar(enclosure_id: EnclosureId, services: TheServices, units: TheUnits) -> Response:
     """The changes of the year as iCalendar; once the months are known."""
     design = services.shelf.open(enclosure_id).design
-    months = _months(design, services.undertakings.known((enclosure_id, "year"), design))
-    if len(months) < len(months_of(design)):
+    months = _months(design, services.catalogue, services.undertakings.known((enclosure_id, "year"), design))
+    if len(months) < len(months_of(design, services.catalogue)):
         words = "The months of this enclosure are not worked out: open its Year and wait until they are."
         return Response(words, status_code=409, media_type="text/plain")
     changes = year_changes(design, services.catalogue, months)
@@ -59,22 +59,22 @@ def save_calendar(enclosure_id: EnclosureId, services: TheServices, units: TheUn
 
 def _steps(design: Design, catalogue: Catalogue) -> Sequence[Step]:
     """Months that are alike are worked out once."""
-    first_alike = {month.alike: month for month in reversed(months_of(design))}
+    first_alike = {month.alike: month for month in reversed(months_of(design, catalogue))}
     firsts = sorted(first_alike.values(), key=lambda month: month.number)
     return [partial(figures_of, design, catalogue, month) for month in firsts]
 
 
 def kwh_of_the_year(services: Services, enclosure_id: int, design: Design) -> float | None:
     """Energy of the twelve months, where all were worked out."""
-    months = _months(design, services.undertakings.known((enclosure_id, "year"), design))
-    return sum(one.kwh for one in months) if len(months) == len(months_of(design)) else None
+    months = _months(design, services.catalogue, services.undertakings.known((enclosure_id, "year"), design))
+    return sum(one.kwh for one in months) if len(months) == len(months_of(design, services.catalogue)) else None
 
 
-def _months(design: Design, undertaking: Undertaking | None) -> list[MonthFigures]:
+def _months(design: Design, catalogue: Catalogue, undertaking: Undertaking | None) -> list[MonthFigures]:
     """The months from January on, as far as they are known."""
     known = {one.month.alike: one for one in (undertaking.results if undertaking else ())}
     found = []
-    for month in months_of(design):
+    for month in months_of(design, catalogue):
         if month.alike not in known:
             break
         found.append(known[month.alike].as_of(month))
@@ -85,7 +85,7 @@ def _answer(
     request: Request, services: Services, enclosure_id: int, design: Design, undertaking: Undertaking | None,
     units: TheUnits,
 ) -> Response:  # fmt: skip
-    months = _months(design, undertaking)
+    months = _months(design, services.catalogue, undertaking)
     context = {
         "path": f"/enclosures/{enclosure_id}", "units": units, "work": undertaking, "what": "year",
         "before": undertaking.before if undertaking else 0,

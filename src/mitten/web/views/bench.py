@@ -214,7 +214,7 @@ def bench_view(
         place=place_view(climate, units) if at.sheet == "heat" else None,
         animal=animal_sheet(design, assessment, units, error) if at.sheet == "animal" else None,
         box=box_sheet(design, catalogue, units, error) if at.sheet == "box" else None,
-        control=control_sheet(design, catalogue, units) if at.sheet == "control" else None,
+        control=control_sheet(design, catalogue, units, assessment.findings) if at.sheet == "control" else None,
         year=_year(design, catalogue, at, units, error),
         margin=_margin(design, shown, assessments, units),
         checklist=checklist_view(design, catalogue, ticks),

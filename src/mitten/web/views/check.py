@@ -2,13 +2,17 @@
 
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
+from math import inf
 
 from mitten.core.catalogue import Catalogue, targets_of
 from mitten.core.design import Design
-from mitten.core.design.amounts import with_marks
+from mitten.core.design.amounts import celsius, with_marks
 from mitten.core.design.units import LITRES, TEMPERATURE, Units
+from mitten.core.judge.exposed import Harm
+from mitten.core.judge.finding import Finding
 from mitten.core.judge.outlooks import Outlook
 from mitten.core.plan.failsafe import CutOut, Help, Survivable
+from mitten.core.plan.offering import STANDING_RULES
 from mitten.web.pages import segment
 from mitten.web.views.day import after_words, clock_words
 
@@ -29,51 +33,88 @@ class FailureRow:
 
 @dataclass(frozen=True)
 class FailuresView:
-    """The failures of a season that are known, the worst first, and the worst of other seasons where that is worse."""
+    """The failures of a season that are known, the worst first, the worst of other seasons where that is worse, and
+    what is dangerous before anything fails, with what to do about it.
+    """
 
     rows: Sequence[FailureRow]
     worse_elsewhere: str
+    before: str = ""
 
 
-def failures_view(outlooks: Sequence[Outlook], season: str, units: Units) -> FailuresView:
-    """What is known so far."""
+def failures_view(
+    outlooks: Sequence[Outlook], season: str, units: Units, findings: Sequence[Finding] = ()
+) -> FailuresView:  # fmt: skip
+    """What is known so far; ``findings`` are those of the rule book, for what to do about a danger that stands."""
     here = sorted((one for one in outlooks if one.season == season), key=lambda one: one.weight)
     others = sorted((one for one in outlooks if one.season != season), key=lambda one: one.weight)
     worse = ""
     if here and others and others[0].weight < here[0].weight:
         row = failure_row(others[0], units)
         worse = f"Worse {_IN[others[0].season]}: {row.label}, {row.danger}." if row.tone != "good" else ""
-    return FailuresView([failure_row(one, units) for one in here], worse)
+    return FailuresView([failure_row(one, units) for one in here], worse, _standing(outlooks, findings, units))
 
 
 _IN = {"winter": "in winter", "usual": "on a usual day", "summer": "in summer"}
 
 
+def _standing(outlooks: Sequence[Outlook], findings: Sequence[Finding], units: Units) -> str:
+    """What is dangerous before anything fails, once, with its remedy."""
+    found = [(one.season, harm) for one in outlooks for harm in one.standing]
+    if not found:
+        return ""
+    season, harm = max(found, key=lambda item: item[1].worst)
+    remedy = next((one.remedy for one in findings if one.rule in STANDING_RULES), "Take less power, or hang it higher.")
+    return units.say(
+        f"Dangerous before anything fails: {_IN[season]} its {_WHAT[harm.what]}, at {celsius(harm.worst, 0)}. {remedy}"
+    )
+
+
 def failure_row(outlook: Outlook, units: Units) -> FailureRow:
-    """An outlook in words."""
-    minutes = [(what, after) for what, after in outlook.minutes_to_danger if after is not None]
-    danger, tone = "no danger from heat in 12 hours", "good"
-    if minutes:
-        what, after = min(minutes, key=lambda item: item[1])
-        soon = f"{after_words(after)} until its" if after >= 1 else "before anything fails its"
-        danger, tone = f"{soon} {_WHAT[what]}", "danger"
-    elif outlook.hours_to_cold is not None:
-        soon = (
-            "already colder"
-            if outlook.hours_to_cold == 0
-            else f"{after_words(60 * outlook.hours_to_cold)} until colder"
-        )
-        danger, tone = f"{soon} than it bears at night", "attention"
+    """An outlook in words: the worst of heat, cold, dry air and darkness, each with its time."""
+    new = [harm for harm in outlook.harms if not harm.was_so]
+    said = [units.say(_harm_words(harm)) for harm in _one_of_each(new)]
+    said += [
+        units.say(_still_words(harm)) for harm in _one_of_each(outlook.harms) if harm.was_so and harm.kind == "cold"
+    ]
+    tone = "danger" if any(harm.kind == "heat" for harm in new) else "attention" if said else "good"
     return FailureRow(
         text=outlook.failure.text,
         label=outlook.failure.label,
         at=clock_words(outlook.begins_min),
-        danger=danger,
+        danger="; ".join(said) or "nothing dangerous or beyond what it tolerates in 12 hours",
         hottest=f"{units.say_degrees(outlook.hottest_c)}, {outlook.hottest_where}",
         coldest=units.say_degrees(outlook.coldest_c),
         refuge="yes" if outlook.has_a_cool_place else "none",
         tone=tone,
     )
+
+
+def _one_of_each(harms: Sequence[Harm]) -> list[Harm]:
+    """The soonest of each kind; where something is in danger from heat, that no cool place is left goes without
+    saying.
+    """
+    found = dict[str, Harm]()
+    for harm in harms:
+        found.setdefault("heat" if harm.kind == "warm" else harm.kind, harm)
+    return list(found.values())
+
+
+def _harm_words(harm: Harm) -> str:
+    soon = f"{after_words(harm.after_min)} until" if harm.after_min >= 1 else "at once"
+    if harm.kind == "heat":
+        return f"{soon} its {_WHAT[harm.what]}"
+    if harm.kind == "warm":
+        return f"{soon} no place is as cool as it tolerates ({celsius(harm.worst, 0)} at the cool end)"
+    if harm.kind == "cold":
+        return f"{soon} colder than it tolerates at night, down to {celsius(harm.worst, 0)}"
+    if harm.kind == "dry":
+        return f"{soon} too dry, down to {harm.worst:.0%}"
+    return f"no {harm.what} {'from then on' if harm.after_min < 1 else f'after {after_words(harm.after_min)}'}"
+
+
+def _still_words(harm: Harm) -> str:
+    return f"as cold as before, down to {celsius(harm.worst, 0)}, which is below what it tolerates at night"
 
 
 _WHAT = {"body": "body is in danger", "contact": "skin is in danger", "air": "air is in danger everywhere"}
@@ -105,15 +146,22 @@ class AnswersView:
     answers: Sequence[Answer]
     helps: Sequence[HelpRow]
     bears: str
+    first: str = ""
+    room: str = ""
 
 
 _DONE = {
     "": "Nothing",
-    "blanket": "A folded blanket round the box and over it",
-    "cover": "Vents shut, a cloth over the mesh",
+    "blanket": "A folded blanket round the sides, once no fixture is hot any more, and none over a lamp",
+    "cover": "Vents shut; a cloth over the mesh where no lamp stands on it or hangs under it",
     "bottle": "A bottle of %s in a cloth, at the warm end",
     "everything": "All three, the bottle of %s",
 }
+CUT_FIRST = (
+    "First unplug every lamp and heater, or switch its outlet off: power may return while something covers it. Take "
+    "every cover off, and open the vents, before you plug anything in again."
+)
+"""What comes before everything that is laid round or over a box."""
 
 
 def answers_view(
@@ -123,7 +171,8 @@ def answers_view(
     least_c = targets_of(design.animal, catalogue.species[design.animal.species]).bears("night_c")[0]
     answers = [answer for one in found for answer in _answers(one, catalogue, units)]
     helps = [_help_row(one, units) for one in found if isinstance(one, Help)]
-    return AnswersView(answers, helps, units.say_degrees(least_c))
+    room = "while the room's heating goes on" if design.room.heated_without_power else "the room's heating out too"
+    return AnswersView(answers, helps, units.say_degrees(least_c), CUT_FIRST, room)
 
 
 def _answers(one: Survivable | CutOut | Help | None, catalogue: Catalogue, units: Units) -> Iterator[Answer]:
@@ -134,7 +183,7 @@ def _answers(one: Survivable | CutOut | Help | None, catalogue: Catalogue, units
 
 
 def _of_wattage(one: Survivable, catalogue: Catalogue) -> Answer:
-    label = catalogue.sources[one.kind].label
+    label, holds = catalogue.sources[one.kind].label, _rests_on(one)
     if one.largest_w is None:
         least_w = one.tried[0][0]
         return Answer(
@@ -142,31 +191,57 @@ def _of_wattage(one: Survivable, catalogue: Catalogue) -> Answer:
             "needs a cut-out, or has to be further away."
         )
     if one.largest_w >= one.now_w:
-        more = "" if one.largest_w == one.now_w else f" up to {one.largest_w:g} W"
-        return Answer(f"'{one.heater}' can stick on in summer{more} without danger within 12 hours.")
+        if one.against:
+            return Answer(f"'{one.heater}' is not safe as it is, whatever its thermostat does: {one.against}.")
+        more = "" if one.largest_w == one.now_w else f", nor would {one.largest_w:g} W"
+        return Answer(
+            f"'{one.heater}' with its {one.now_w:g} W does no harm when its thermostat sticks on for 12 hours on a "
+            f"summer day{more}. {holds}"
+        )
     after = dict(one.tried)[one.now_w]
     soon = "at once" if after is None or after < 1 else f"after {after_words(after)}"
-    return Answer(
+    words = (
         f"'{one.heater}' stuck on in summer is dangerous {soon}. {one.largest_w:g} W is the largest {label} with which "
-        "nothing is in danger within 12 hours; whether it still reaches the targets is said beside, once it is there.",
+        f"nothing is in danger within 12 hours. {holds}"
+    )
+    if one.against:
+        return Answer(f"{words} It is not offered here, because then: {one.against}.")
+    return Answer(
+        f"{words} Whether it still reaches the targets is said beside, once it is there.",
         "fix", {"kind": "watts", "name": one.heater, "value": f"{one.largest_w:g}"}, f"Use {one.largest_w:g} W",
     )  # fmt: skip
 
 
+def _rests_on(one: Survivable) -> str:
+    """What a wattage that may stick rests on."""
+    rated = f" fixture and thermostat bear {one.rating_w:g} W;" if one.rating_w < inf else ""
+    cut_out = "; its cut-out was taken to fail too" if one.relies_on_cut_out else ""
+    return f"This holds where it hangs now and in the warmest room given;{rated} no cut-out is counted on{cut_out}."
+
+
 def _of_cut_out(one: CutOut, units: Units) -> Answer:
-    set_to = units.say_degrees(one.set_c)
+    set_to, without = units.say_degrees(one.set_c), dict(one.without.minutes_to_danger)
     hottest = [units.say_degrees(of.hottest_c) for of in (one.with_it, one.without)]
-    dangers = [any(after is not None for _, after in of.minutes_to_danger) for of in (one.with_it, one.without)]
-    if dangers[0]:
-        comes = f"even so something is in danger (hottest {hottest[0]}): take a weaker source too"
-    elif dangers[1]:
-        comes = f"nothing is in danger any more (hottest {hottest[0]} instead of {hottest[1]})"
-    else:
-        comes = f"nothing is in danger (hottest {hottest[0]}), nor is it without one"
+    soonest = min((after for after in without.values() if after is not None), default=None)
+    place = f"A second thermostat in line with '{one.control}', its own probe beside the other's, set to {set_to}"
+    above = "at least 3 K above every setpoint and its swing, so that it does not act on usual days"
+    if soonest is None:
+        return Answer(
+            f"{place}, {above}: where the first sticks on, nothing is in danger (hottest {hottest[0]}), nor is it "
+            "without one."
+        )
+    too = "at once" if soonest < 1 else f"after {after_words(soonest)}"
+    if not one.is_enough:
+        return Answer(
+            f"{place}, {above}, is not enough: even so something is in danger (hottest {hottest[0]}). Take a weaker "
+            f"source; without a cut-out the danger comes {too}."
+        )
     words = (
-        f"A second thermostat in line with '{one.control}', its probe beside the other, set to {set_to}: it "
-        f"never acts on any day of the year, and where the first sticks on, {comes}."
+        f"{place}, {above}: where the first sticks on or its probe falls out of the box, nothing is in danger (hottest "
+        f"{hottest[0]} instead of {hottest[1]}). Should both fail, the danger comes {too}."
     )
+    if one.against:
+        return Answer(f"{words} It is not offered here, because then: {one.against}.")
     return Answer(
         words, f"part/{segment(f'controls:{one.control}')}", {"cut_out_c": units.show(TEMPERATURE, one.set_c)},
         f"Put it in at {set_to}",

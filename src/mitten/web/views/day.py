@@ -260,6 +260,12 @@ def _animal_words(day: AnimalDay, units: Units) -> Iterator[str]:
     yield f"Within {low} to {high} it is for {day.within_share:.0%} of the light hours, if it goes to and fro for it."
 
 
+COOL_IT = (
+    " Until then a fan that moves the room's air, not into the box, and frozen bottles in cloth against its outside "
+    "help a little; look at the thermometer every hour."
+)
+
+
 @dataclass(frozen=True)
 class FrontView:
     """What a front does and asks for, in words: what happens, the one change, and when to undo it."""
@@ -275,16 +281,16 @@ def front_view(one: Front, units: Units) -> FrontView:
     ends = f"the cool end falls to {units.say_degrees(one.coldest_c)}, the warm end rises to "
     happens = f"Tomorrow {ends}{units.say_degrees(one.warmest_c)}"
     if one.worst is None:
-        return FrontView(f"{happens}: all of it is borne.", "Nothing has to be done tonight.", "", harms=False)
+        return FrontView(f"{happens}: it tolerates all of it. Nothing has to be done tonight.", "", "", harms=False)
     worst, at = one.worst, f"{units.say_degrees(one.worst.celsius)} at {clock_words(one.worst.minute)}"
     end = "at least" if worst.celsius < worst.borne_c else "at most"
-    beyond = f"{worst.what} comes to {at}; it bears {end} {units.say_degrees(worst.borne_c)}."
+    beyond = f"{worst.what} comes to {at}; it tolerates {end} {units.say_degrees(worst.borne_c)}."
     left = (
         ""
         if one.left is None
         else (
             f" Even so {one.left.what[:1].lower()}{one.left.what[1:]} comes to {units.say_degrees(one.left.celsius)}: "
-            f"have another place ready for the animal."
+            f"have another place ready for the animal." + ("" if one.left.is_cold else COOL_IT)
         )
     )
     undo = (

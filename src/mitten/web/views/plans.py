@@ -217,4 +217,7 @@ def _when_stuck(plan: Plan) -> str:
     """What a thermostat that sticks at full power would do."""
     if not any(control.is_thermostat for control in plan.design.controls):
         return NOTHING_STICKS
-    return HARMLESS if plan.harmless_when_stuck else HARMFUL
+    if not plan.harmless_when_stuck:
+        return HARMFUL
+    relies = any(control.cut_out_c is not None for control in plan.design.controls)
+    return f"{HARMLESS}, by its cut-out" if relies else HARMLESS

@@ -128,8 +128,8 @@ def _lamp_words(design: Design, catalogue: Catalogue, lamps: LampYear) -> Iterat
     if lamps.for_all_w is not None:
         same = "The" if lamps.for_all_w == lamps.now_w else "One"
         yield (
-            f"{same} {lamps.for_all_w:g} W {catalogue.sources[lamps.kind].label} does for all months at full power: "
-            "the basking place stays within what is borne."
+            f"{same} {lamps.for_all_w:g} W {catalogue.sources[lamps.kind].label}, undimmed, keeps the basking place "
+            "within what it tolerates in every month."
         )
         return
     for power_w, numbers in _runs(lamps.by_month):
@@ -158,8 +158,8 @@ def _span_words(numbers: Sequence[int]) -> str:
 
 
 def _missed_words(months: Sequence[MonthFigures]) -> Iterator[str]:
-    """What is outside what is borne, and in which months; a cool rest is cold on purpose."""
-    missed = [() if one.is_at_rest else one.missed for one in months]
+    """What is outside what is tolerated, and in which months; months of a cool rest by what it rests at."""
+    missed = [one.missed for one in months]
     for key in (key for key in LABELS if key not in LIT):
         runs = _runs([1.0 if key in of_month else None for of_month in missed])
         spans = [_span_words(found) for is_missed, found in runs if is_missed]

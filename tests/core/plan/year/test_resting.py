@@ -30,7 +30,7 @@ def box(*controls: Data) -> Design:
 @pytest.mark.slow
 def test_what_a_rest_is_set_to_brings_the_warm_end_there_with_all_else_off() -> None:
     design, wanted = box(WARM), Cooling(starts="11-15", weeks=8, day_c=24.0, night_c=20.0, ramp_weeks=0)
-    month = months_of(design)[0]
+    month = months_of(design, CATALOGUE)[0]
     rest = rest_of(design, CATALOGUE, month, wanted)
     assert rest.control == "Warm"
     assert (rest.without_day_c, rest.without_night_c) == pytest.approx((18.0, 14.0), abs=0.3)
@@ -47,7 +47,7 @@ def test_what_a_rest_is_set_to_brings_the_warm_end_there_with_all_else_off() -> 
 def test_a_box_that_comes_near_to_its_rest_by_itself_is_left_off(day_c: float, is_off: bool) -> None:
     wanted = Cooling(starts="11-15", weeks=8, day_c=day_c, night_c=10.0, ramp_weeks=0)
     design = box(WARM)
-    rest = rest_of(design, CATALOGUE, months_of(design)[0], wanted)
+    rest = rest_of(design, CATALOGUE, months_of(design, CATALOGUE)[0], wanted)
     assert (rest.day_c is None) is is_off
     assert rest.night_c is None
 

@@ -6,8 +6,8 @@ from datetime import date
 import pytest
 
 from mitten.core.design import Design
+from mitten.core.judge.resting import CAUTIONS
 from mitten.core.plan.year import LampYear, MonthFigures, basking_lamps, changes_of, figures_of, lamp_year, months_of
-from mitten.core.plan.year.changes import WATCH
 from mitten.core.plan.year.lamps import LampNeed, _with_watts, lamp_need, powers_to_try_w
 from mitten.core.plan.year.months import day_hours_on, summer_by_date
 from mitten.demo import demo_designs
@@ -26,7 +26,7 @@ def in_seasons(data: Data, **schedule: object) -> Design:
 
 
 def test_months_swing_from_winter_to_summer_and_back() -> None:
-    months = months_of(in_seasons(box_data()))
+    months = months_of(in_seasons(box_data()), CATALOGUE)
     assert [month.number for month in months] == list(range(1, 13))
     assert (months[0].room_day_c, months[0].room_night_c, months[0].summer) == (18.0, 14.0, 0.0)
     assert (months[6].room_day_c, months[6].summer) == (26.0, 1.0)
@@ -39,10 +39,10 @@ def test_months_swing_from_winter_to_summer_and_back() -> None:
 def test_own_months_and_the_south_are_followed() -> None:
     data = box_data()
     data["room"] = {"winter": COLD, "summer": WARM, "latitude": -34.0}
-    assert months_of(read(data))[6].summer == 0.0
+    assert months_of(read(data), CATALOGUE)[6].summer == 0.0
     own = [{"day_c": 20.0 + n % 2, "night_c": 16.0} for n in range(12)]
     data["room"]["months"] = own
-    assert [month.room_day_c for month in months_of(read(data))] == [20.0, 21.0] * 6
+    assert [month.room_day_c for month in months_of(read(data), CATALOGUE)] == [20.0, 21.0] * 6
 
 
 @pytest.mark.parametrize(("latitude", "june", "december"), [(50.0, 1.0, 0.0), (None, 1.0, 0.0), (-34.0, 0.0, 1.0)])
@@ -63,7 +63,9 @@ def test_the_sun_is_highest_in_june_and_in_the_south_in_december(
 
 def test_days_grow_around_their_middle_and_rest_is_counted_by_its_days() -> None:
     rest = {"starts": "12-01", "weeks": 4, "day_c": 15, "night_c": 10, "ramp_weeks": 0}
-    months = months_of(in_seasons(box_data(), day_length="seasons", winter_hours=9, summer_hours=15, cooling=rest))
+    months = months_of(
+        in_seasons(box_data(), day_length="seasons", winter_hours=9, summer_hours=15, cooling=rest), CATALOGUE
+    )
     assert months[11].day_hours == pytest.approx(9.0, abs=0.05)
     assert months[5].day_hours == pytest.approx(15.0, abs=0.05)
     assert [round(month.resting, 3) for month in months] == [0.0] * 11 + [round(28 / 31, 3)]
@@ -71,7 +73,7 @@ def test_days_grow_around_their_middle_and_rest_is_counted_by_its_days() -> None
 
 def test_the_energy_of_what_no_thermostat_holds_is_that_of_the_clock() -> None:
     design = in_seasons(ledge_data(watts=60.0))
-    january = figures_of(design, CATALOGUE, months_of(design)[0])
+    january = figures_of(design, CATALOGUE, months_of(design, CATALOGUE)[0])
     assert january.kwh_day == pytest.approx(0.72)
     assert january.kwh == pytest.approx(31 * 0.72)
     assert (january.lights_on_min, january.lights_off_min) == (480.0, 1200.0)
@@ -80,7 +82,7 @@ def test_the_energy_of_what_no_thermostat_holds_is_that_of_the_clock() -> None:
 @pytest.mark.slow
 def test_a_thermostat_takes_more_in_winter_and_the_sum_is_of_computed_days() -> None:
     coast = demo_designs()[5]
-    months = months_of(coast)
+    months = months_of(coast, CATALOGUE)
     january, july = (figures_of(coast, CATALOGUE, months[n]) for n in (0, 6))
     assert january.kwh_day > 1.3 * july.kwh_day
     assert january.night_c > january.unheated_night_c + 1.0, "its panel heats the night"
@@ -95,7 +97,7 @@ def test_a_thermostat_takes_more_in_winter_and_the_sum_is_of_computed_days() -> 
 @pytest.mark.slow
 def test_the_power_that_a_lamp_needs_puts_the_basking_place_where_it_is_wanted() -> None:
     design = in_seasons(ledge_data(watts=75.0))
-    month = months_of(design)[3]
+    month = months_of(design, CATALOGUE)[3]
     need = lamp_need(design, CATALOGUE, month)
     assert need is not None
     assert need.best_w is not None
@@ -105,7 +107,7 @@ def test_the_power_that_a_lamp_needs_puts_the_basking_place_where_it_is_wanted()
     figures = figures_of(there, CATALOGUE, month)
     targets = CATALOGUE.species[design.animal.species].targets_at(design.animal.stage)
     assert figures.basking_c == pytest.approx(sum(targets.basking_surface_c) / 2, abs=0.5)
-    colder = lamp_need(design, CATALOGUE, months_of(design)[0])
+    colder = lamp_need(design, CATALOGUE, months_of(design, CATALOGUE)[0])
     assert colder is not None
     assert colder.best_w is not None
     assert colder.best_w > need.best_w
@@ -135,7 +137,7 @@ def test_one_lamp_that_does_for_all_stays_and_else_the_months_have_theirs() -> N
 
 def year_of(design: Design, **by_month: object) -> list[MonthFigures]:
     """Twelve months of one that was worked out; ``by_month`` are functions of the month's number."""
-    months = months_of(design)
+    months = months_of(design, CATALOGUE)
     first = figures_of(design, CATALOGUE, months[0])
     made = []
     for month in months:
@@ -168,8 +170,8 @@ def test_without_a_thermostat_the_cool_rest_is_hours_by_the_timer_fewer_from_ste
     design = in_seasons(ledge_data(watts=75.0), cooling=rest)
     words = [one.words for one in changes_of(design, CATALOGUE, year_of(design), None) if one.kind == "cooling"]
     assert [said.rpartition(": ")[2] for said in words] == [
-        "heat for 4 hours a day, by the timer", "heat for 8 hours a day, by the timer", "everything as before",
-        "heat for 8 hours a day, by the timer", "heat for 4 hours a day, by the timer", f"all heat off. {WATCH}",
+        "heat for 4 hours a day, by the timer", "heat for 8 hours a day, by the timer", "set everything as this month's figures say",
+        "heat for 8 hours a day, by the timer", "heat for 4 hours a day, by the timer", f"all heat off. {CAUTIONS}",
     ]  # fmt: skip
 
 
@@ -235,7 +237,7 @@ def test_the_cool_rest_says_what_to_set_and_when_the_room_is_too_warm_for_it() -
     coast = demo_designs()[5]
     schedule = coast.schedule.model_dump() if coast.schedule else {}
     design = read({**coast.model_dump(mode="json", exclude_none=True), "schedule": {**schedule, "cooling": rest}})
-    months = months_of(design)
+    months = months_of(design, CATALOGUE)
     december = figures_of(design, CATALOGUE, months[11])
     assert december.rest is not None
     assert december.rest.without_night_c > 12 + 1
@@ -244,7 +246,7 @@ def test_the_cool_rest_says_what_to_set_and_when_the_room_is_too_warm_for_it() -
     year = [december.as_of(month) for month in months]
     steps = [one for one in changes_of(design, CATALOGUE, year, None) if one.kind == "cooling"]
     assert [(one.day.month, one.day.day) for one in steps] == [(1, 24), (1, 31), (2, 7), (11, 15), (11, 22), (11, 29)]
-    assert steps[2].words == "The cool rest ends: everything as before"
+    assert steps[2].words == "The cool rest ends: set everything as this month's figures say"
     assert "needs a cooler room" in steps[5].why
     assert "veterinarian" in steps[5].words
     assert changed("a-cool-rest", [december, changes_of(design, CATALOGUE, year, None)]) == []

@@ -5,7 +5,9 @@ from collections.abc import Iterator
 from mitten.core.design import Control, Heater, Site
 from mitten.core.design.amounts import capital, celsius, kelvin, length
 from mitten.core.judge.finding import Case, Finding, by_day, rule
+from mitten.core.judge.reach import footings
 from mitten.core.physics.reading.probes import beam_error_k
+from mitten.core.physics.reading.spot import LOW_AIR_M
 
 BEAM_ERROR_K = 1.0
 ON_IT_M = 0.02
@@ -13,6 +15,9 @@ STEADY_DUTY = 0.98
 
 FAR_SHARE = 0.5
 """A probe farther from its source than this share of the length is at the other end."""
+
+HIGH_SHARE, HIGH_OVER_M = 0.7, 0.15
+"""A probe above this share of the height, and so far above all that the animal stands on, is high."""
 
 HARDLY_K = 0.5
 """Short of a setpoint by this is on it: no thermostat is finer."""
@@ -275,3 +280,89 @@ def _no_light(case: Case) -> Iterator[Finding]:
         number="0 W of light",
         remedy="Add a plain light or a UV lamp over the warm end, on by day.",
     )
+
+
+@rule(
+    "one-control-two-ends",
+    chapter="Control",
+    catches="One thermostat on sources at both ends.",
+    shown_by="how far apart they are",
+)
+def _two_ends(case: Case) -> Iterator[Finding]:
+    box = case.design.enclosure
+    for control in case.design.controls:
+        heaters = [one for one in case.design.heaters_of(control) if one.watts > 0]
+        if not control.is_thermostat or len(heaters) < 2:
+            continue
+        apart_m = max(one.x_m for one in heaters) - min(one.x_m for one in heaters)
+        if apart_m > FAR_SHARE * box.length_m:
+            yield Finding(
+                rule="one-control-two-ends",
+                severity="warn",
+                title=f"'{control.name}' holds sources at both ends",
+                reason="It has one probe: the end without it gets as much heat as the other asks for, too much or too "
+                "little.",
+                number=f"{length(apart_m)} apart in a box of {length(box.length_m)}",
+                remedy="Give each end a thermostat of its own, or move the sources to one end.",
+            )
+
+
+@rule(
+    "no-day-setting", chapter="Control", catches="A day source on a thermostat without a day setting.", shown_by="watts"
+)
+def _no_day_setting(case: Case) -> Iterator[Finding]:
+    for control in case.design.controls:
+        by_day = [one for one in case.design.heaters_of(control) if one.on == "day" and one.watts > 0]
+        if control.is_thermostat and by_day and control.day_c is None:
+            yield Finding(
+                rule="no-day-setting",
+                severity="warn",
+                title=f"'{control.name}' has no setting by day, so '{by_day[0].name}' never comes on",
+                reason="It runs by day alone, and by day its thermostat is set to nothing.",
+                number=f"{sum(one.watts for one in by_day):g} W that never run",
+                remedy="Give the thermostat a setting by day.",
+            )
+
+
+@rule(
+    "heat-at-the-wrong-time",
+    chapter="Control",
+    catches="Timers reversed: the day's lamp on by night.",
+    shown_by="watts",
+)
+def _wrong_time(case: Case) -> Iterator[Finding]:
+    """An animal of the day whose shining heat comes on by night alone."""
+    shining = [one for one in case.design.heaters if case.catalogue.sources[one.kind].light and one.watts > 0]
+    if case.species.active != "day" or not shining or any(one.on != "night" for one in shining):
+        return
+    yield Finding(
+        rule="heat-at-the-wrong-time",
+        severity="warn",
+        title=f"'{shining[0].name}' shines by night and is off by day",
+        reason=f"{case.species.label} basks by day: then there is nothing to bask under, and its night is lit.",
+        number=f"{sum(one.watts for one in shining):g} W by night, none by day",
+        remedy="Turn the timer round: let it run by day.",
+    )
+
+
+@rule("probe-high", chapter="Control", catches="A probe high under the top.", shown_by="height, the animal's air")
+@by_day
+def _probe_high(case: Case) -> Iterator[Finding]:
+    """A probe in the warm air that gathers under the top, and not where the animal is."""
+    box, day = case.design.enclosure, case.climate_in("winter-day")
+    lived_in_m = max((one.height_m for one in footings(case.design, case.species)), default=0.0) + case.body.back_m
+    for control in case.design.controls:
+        probe = control.probe
+        if probe is None or probe.reads != "air" or not case.design.heaters_of(control):
+            continue
+        if probe.z_m > box.height_m * HIGH_SHARE and probe.z_m - lived_in_m > HIGH_OVER_M:
+            there_c, low_c = day.air_at(probe.x_m, probe.z_m), day.air_at(probe.x_m, lived_in_m + LOW_AIR_M)
+            yield Finding(
+                rule="probe-high",
+                severity="warn",
+                title=f"The probe of '{control.name}' hangs high under the top",
+                reason=f"It reads {celsius(there_c, 1)} there, and where the animal is it is {celsius(low_c, 1)}: the "
+                "air that gathers under the top shuts the heat off, or lets it run, for a place where nothing lives.",
+                number=f"{length(probe.z_m)} up in a box of {length(box.height_m)}",
+                remedy="Hang it beside the basking place at the height of the animal, shaded, and set it anew.",
+            )

@@ -5,7 +5,7 @@ from itertools import combinations
 
 from mitten.core.catalogue import overlap
 from mitten.core.design import Design, Heater, Light, UvbLamp
-from mitten.core.design.amounts import length
+from mitten.core.design.amounts import celsius, length
 from mitten.core.judge.finding import Case, Finding, rule
 from mitten.core.judge.reach import footings
 from mitten.core.physics.constants import value
@@ -15,6 +15,8 @@ LAMP_BODY_M = 0.09
 """What is above a lamp's face: bulb, socket and lead; a usual size, to be measured."""
 
 TOUCHING_M = 0.005
+UNDER_PLASTIC_M = 0.2
+"""An emitter stays so far below a lid of plastic; a starting point to verify."""
 
 
 @rule(
@@ -138,6 +140,57 @@ def _overlapping(case: Case) -> Iterator[Finding]:
                 parts=(one.name, other.name),
             )
     yield from _lamps_in_sites(case.design)
+    yield from _panels_in_one_place(case)
+
+
+def _panels_in_one_place(case: Case) -> Iterator[Finding]:
+    """Panels and mats that lie on one another: each then heats the other."""
+    areas = [one for one in case.design.heaters if case.catalogue.sources[one.kind].family in ("panel", "contact")]
+    for one, other in combinations(areas, 2):
+        same_face = case.catalogue.sources[one.kind].place_of(one) == case.catalogue.sources[other.kind].place_of(other)
+        across_m = ((one.length_m or 0.0) + (other.length_m or 0.0)) / 2 - abs(one.x_m - other.x_m)
+        inward_m = ((one.depth_m or 0.0) + (other.depth_m or 0.0)) / 2 - abs(one.y_m - other.y_m)
+        upright_apart = one.place == "wall" and abs(one.z_m - other.z_m) > TOUCHING_M
+        if same_face and one.site == other.site and min(across_m, inward_m) > TOUCHING_M and not upright_apart:
+            yield Finding(
+                rule="parts-overlap",
+                severity="stop",
+                title=f"'{one.name}' and '{other.name}' lie on one another",
+                reason=f"Together they give {one.watts + other.watts:g} W in one place, and each keeps the other's "
+                "heat in: they get hotter than they are made for.",
+                number=f"{one.watts:g} and {other.watts:g} W",
+                remedy="Move one of them beside the other, or take one out.",
+                parts=(one.name, other.name),
+            )
+
+
+@rule(
+    "emitter-under-plastic",
+    chapter="Fit",
+    catches="A lightless emitter close under a lid of plastic.",
+    shown_by="room under the lid, room needed",
+)
+def _under_plastic(case: Case) -> Iterator[Finding]:
+    """What a plastic lid over a lamp comes to depends on draught and dust: it is kept away, whatever is computed."""
+    box = case.design.enclosure
+    lid = case.catalogue.panels[box.panels.top.material]
+    if box.open_top or (box.lid_mesh is not None and box.lid_mesh.length_m is None) or not lid.softens:
+        return
+    for heater in _lamps(case):
+        room_m = box.height_m - heater.z_m
+        shines = case.catalogue.sources[heater.kind].light
+        if not shines and not heater.above_mesh and heater.watts > 0 and room_m < UNDER_PLASTIC_M - TOUCHING_M:
+            yield Finding(
+                rule="emitter-under-plastic",
+                severity="warn",
+                title=f"'{heater.name}' hangs {length(room_m)} under a lid of {lid.label}",
+                reason=f"The lid is made for at most {celsius(lid.service_c, 0)}; over a lamp of {heater.watts:g} W it "
+                "softens and sags onto it when the air stands still.",
+                number=f"{length(room_m)} under the lid, at least {length(UNDER_PLASTIC_M)}",
+                remedy=f"Hang it at least {length(UNDER_PLASTIC_M)} under the lid, or put a mesh or a board of wood or "
+                "metal over it.",
+                parts=(heater.name,),
+            )
 
 
 def _lamps_in_sites(design: Design) -> Iterator[Finding]:

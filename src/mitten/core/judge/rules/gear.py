@@ -6,7 +6,7 @@ from math import inf
 
 from mitten.core.catalogue import Catalogue
 from mitten.core.design import Fixture, Heater
-from mitten.core.design.amounts import capital, celsius, length
+from mitten.core.design.amounts import capital, celsius, length, millilitres
 from mitten.core.judge.finding import Case, Finding, rule
 from mitten.core.judge.reach import footings, stretch_m
 from mitten.core.physics.radiation.sources import PANEL_THICKNESS_M, is_guarded
@@ -27,6 +27,10 @@ REMEDIES = {
 
 SAFE_GAP_M = 0.05
 """Kept clear beyond the reach: heat burns before it is touched."""
+
+
+HOURS_ON_END_W = 1440.0
+"""80 % of 15 A at 120 V; a starting point, local codes decide."""
 
 
 def fixture_rating_w(fixture: Fixture, catalogue: Catalogue) -> float:
@@ -253,3 +257,65 @@ def _unread_rating(case: Case) -> Iterator[Finding]:
                 number=f"{usual:g} W assumed",
                 remedy="Enter what its label says.",
             )
+
+
+@rule("lamp-over-water", chapter="Gear", catches="An open lamp over open water.", shown_by="height over the water")
+def _over_water(case: Case) -> Iterator[Finding]:
+    """A hot bulb that is splashed bursts, and what falls into water takes the mains with it."""
+    ground_m = case.design.substrate.depth_m
+    for heater in in_fixtures(case):
+        guarded = is_guarded(heater.fixture, case.catalogue)
+        if heater.watts == 0 or heater.above_mesh or guarded:
+            continue
+        for site in case.design.sites:
+            over = site.role == "water" and site.is_under(heater.x_m, heater.y_m)
+            if over and heater.z_m > site.top_m(ground_m):
+                yield Finding(
+                    rule="lamp-over-water",
+                    severity="stop",
+                    title=f"'{heater.name}' hangs without a guard over the water of '{site.name}'",
+                    reason="A splash bursts a hot bulb, and a lamp that comes loose falls into the water with the "
+                    "mains on it.",
+                    number=f"{length(heater.z_m - site.top_m(ground_m))} over the water",
+                    remedy="Move the water out from under it, or put a guard round it.",
+                    parts=(heater.name, site.name),
+                )
+
+
+@rule("misting-on-a-hot-lamp", chapter="Gear", catches="Misting with a hot lamp inside.", shown_by="amount, watts")
+def _misted(case: Case) -> Iterator[Finding]:
+    misted_ml = case.design.substrate.misting_ml_day
+    inside = [one for one in in_fixtures(case) if not one.above_mesh and one.watts > 0]
+    if misted_ml <= 0 or not inside:
+        return
+    heater = max(inside, key=lambda one: one.watts)
+    yield Finding(
+        rule="misting-on-a-hot-lamp",
+        severity="note",
+        title=f"Mist may reach '{heater.name}' while it is hot",
+        reason="Cold water on a hot bulb or emitter cracks it, and water in a socket is a way for the current.",
+        number=f"{millilitres(misted_ml)} a day, {heater.watts:g} W inside",
+        remedy="Mist by hand with the lamps off and cool, away from every socket, or water the ground and set misting "
+        "to none; a lamp above a mesh is out of it as well where nothing drips.",
+    )
+
+
+@rule("outlet-load", chapter="Gear", catches="More than one outlet bears for hours.", shown_by="watts, limit")
+def _outlet_load(case: Case) -> Iterator[Finding]:
+    """By what a usual circuit bears for hours on end; the shelf counts all enclosures by its own mains."""
+    loads = {
+        time: sum(one.watts for one in case.design.powered if getattr(one, "on", "day") in (time, "always"))
+        for time in ("day", "night")
+    }
+    time = max(loads, key=lambda one: loads[one])
+    if loads[time] > HOURS_ON_END_W:
+        yield Finding(
+            rule="outlet-load",
+            severity="warn",
+            title=f"{loads[time]:g} W run at once by {time}",
+            reason=f"A usual circuit of 15 A at 120 V bears {HOURS_ON_END_W:g} W for hours on end, and a household "
+            "socket strip less.",
+            number=f"{loads[time]:g} W, limit {HOURS_ON_END_W:g} W",
+            remedy=f"Take less power, or spread it: no circuit should carry more than {HOURS_ON_END_W:g} W; ask an "
+            "electrician.",
+        )

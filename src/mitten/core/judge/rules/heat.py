@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from mitten.core.catalogue import Targets
 from mitten.core.design.amounts import celsius, kelvin, length, litres
 from mitten.core.judge.finding import Case, Finding, by_day, rule
 from mitten.core.judge.materials import hottest_materials
@@ -88,7 +89,8 @@ def hottest_surface(climate: Climate) -> tuple[float, str]:
 def _base_too_hot(case: Case) -> Iterator[Finding]:
     limit_c = case.targets.danger_contact_c
     base_c, condition = case.worst(lambda climate: climate.base_c)
-    if base_c > limit_c:
+    # On a bare floor the base is the ground itself, which is judged as a surface.
+    if base_c > limit_c and case.design.substrate.depth_m > 0:
         whose = "burrows down to it" if case.species.burrows else "meets it when it pushes the ground aside"
         surface_c = case.climates[condition].floor.hottest()[0]
         yield Finding(
@@ -171,36 +173,32 @@ def _largest_slope_k(case: Case) -> float:
     return max((air.warm_c - air.cool_c for air in days), default=0.0)
 
 
+def worst_reached(climate: Climate, targets: Targets) -> tuple[float, str]:
+    """How far beyond what harms the worst of a climate is, of what can be touched, a body that stays at the basking
+    place and the air that cannot be left; and that in words.
+    """
+    surface_c, where = max(hottest_surface(climate), (climate.base_c, "Under the ground"))
+    body_c, air_c = climate.basking.operative_c, climate.air.cool_c
+    return max(
+        (surface_c - targets.danger_contact_c,
+         f"{where} {celsius(surface_c, 0)}, limit {celsius(targets.danger_contact_c)}"),
+        (body_c - targets.danger_body_c,
+         f"a body at the basking place {celsius(body_c, 0)}, limit {celsius(targets.danger_body_c)}"),
+        (air_c - targets.danger_air_c, f"all air {celsius(air_c, 0)}, limit {celsius(targets.danger_air_c)}"),
+    )  # fmt: skip
+
+
 @rule(
     "too-strong-when-stuck",
     chapter="Heat",
     catches="Power that a thermostat hides until it sticks.",
     shown_by="full power",
 )
-@by_day
 def _too_strong_when_stuck(case: Case) -> Iterator[Finding]:
     """A thermostat hides too much power until it fails."""
-    if case.stuck is None:
-        return
-    stuck, targets = case.stuck, case.targets
-    surface_c, where = hottest_surface(stuck)
-    reached = [
-        (
-            surface_c - targets.danger_contact_c,
-            f"{where} {celsius(surface_c, 0)}, limit {celsius(targets.danger_contact_c)}",
-        ),
-        (
-            stuck.basking.operative_c - targets.danger_body_c,
-            f"a body at the basking place {celsius(stuck.basking.operative_c, 0)}, limit "
-            f"{celsius(targets.danger_body_c)}",
-        ),
-        (
-            stuck.air.cool_c - targets.danger_air_c,
-            f"all air {celsius(stuck.air.cool_c, 0)}, limit {celsius(targets.danger_air_c)}",
-        ),
-    ]
-    beyond_k, words = max(reached)
-    if beyond_k <= 0:
+    reached = [(*worst_reached(climate, case.targets), when) for when, climate in case.stuck.items()]
+    beyond_k, words, when = max(reached, key=lambda one: one[0], default=(0.0, "", None))
+    if beyond_k <= 0 or when is None:
         return
     known_to_stick = any(control.fail == "on" for control in case.design.controls)
     yield Finding(
@@ -208,7 +206,7 @@ def _too_strong_when_stuck(case: Case) -> Iterator[Finding]:
         severity="stop" if known_to_stick else "warn",
         title="A thermostat that sticks makes this dangerous",
         # How soon depends on what stores heat: that is gone through in time, not here.
-        reason=f"At full power on a summer day: {words}.",
+        reason=f"At full power on a summer {'day' if when.day else 'night'}: {words}.",
         number=words,
         remedy="Take less power, so that full power is survivable, or put a second thermostat in line as a cut-out.",
     )
@@ -318,6 +316,9 @@ def _patch_too_small(case: Case) -> Iterator[Finding]:
     """Judged where the basking surface itself is right: else that is the trouble. Its edge may be what is borne."""
     low_c, high_c = case.targets.bears("basking_surface_c")
     climate = case.climate_in("winter-day")
+    if not any(case.catalogue.sources[one.kind].family == "lamp" for one in case.design.heaters):
+        # A panel or a mat warms a whole place and makes no spot.
+        return
     if not case.design.heaters or not low_c <= climate.basking.surface_c <= high_c:
         return
     patch = climate.patch_within((low_c, high_c))

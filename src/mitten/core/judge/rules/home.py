@@ -8,6 +8,7 @@ from mitten.core.design.amounts import celsius, length
 from mitten.core.judge.cover import NO_COVER, Cover, cover_by_temperature
 from mitten.core.judge.finding import Case, Finding, by_day, rule
 from mitten.core.judge.reach import out_of_reach
+from mitten.core.judge.resting import CAUTIONS, what_is_odd_of_a_rest, why_no_rest
 from mitten.core.physics.reading.hides import is_hide
 
 MUCH_TOO_BIG = 6.0
@@ -24,6 +25,9 @@ A_STEP_M = 0.03
 
 HARDLY_RAISED_M = 0.005
 """A hide drawn flat on the ground is one whose roof was not given a height."""
+
+HARDLY_LOWER_M = 0.005
+"""A roof that is lower by less is as high, as far as anyone measures."""
 
 STOOD_ON = ("basking", "perch")
 
@@ -95,6 +99,9 @@ def _cover(case: Case) -> Iterator[Finding]:
     if not case.design.heaters:
         return
     in_trees = case.species.climbs == "strong"
+    if in_trees and any(site.role == "plant" for site in case.design.sites):
+        # Leaves are cover wherever they reach, which no design file tells.
+        return
     for cover in cover_by_temperature(case.climate_in("winter-day"), case.targets):
         if cover.hide is not None:
             continue
@@ -129,7 +136,7 @@ def _hide_too_low(case: Case) -> Iterator[Finding]:
     ground_m, back_m = case.design.substrate.depth_m, case.body.back_m
     for site in case.design.sites:
         room_m = site.underside_m(ground_m) - ground_m
-        if is_hide(site) and HARDLY_RAISED_M < room_m < back_m:
+        if is_hide(site) and HARDLY_RAISED_M < room_m < back_m - HARDLY_LOWER_M:
             yield Finding(
                 rule="hide-too-low",
                 severity="warn",
@@ -226,4 +233,43 @@ def _approach(case: Case) -> Iterator[Finding]:
             reason=f"You chose it on the Animal sheet, but {words}.",
             number=words,
             remedy="Change the heat, or the approach.",
+        )
+
+
+@rule("no-water", chapter="The box as a home", catches="Nothing to drink.", shown_by="dishes, misting")
+def _no_water(case: Case) -> Iterator[Finding]:
+    if any(site.role == "water" for site in case.design.sites) or case.design.substrate.misting_ml_day > 0:
+        return
+    yield Finding(
+        rule="no-water",
+        severity="note",
+        title="There is nothing to drink",
+        reason="Most reptiles drink from a dish or from drops; in warm air they dry out within days.",
+        number="no dish, no misting",
+        remedy="Add a water dish at the cool end, and change its water daily.",
+    )
+
+
+@rule(
+    "cool-rest", chapter="The box as a home", catches="A cool rest that the species does not stand.",
+    shown_by="temperatures, weeks",
+)  # fmt: skip
+def _cool_rest(case: Case) -> Iterator[Finding]:
+    cooling = case.design.schedule.cooling if case.design.schedule else None
+    if cooling is None:
+        return
+    refused = why_no_rest(case.species, case.design.animal.stage, cooling)
+    odd = what_is_odd_of_a_rest(case.species, cooling)
+    if refused or odd:
+        yield Finding(
+            rule="cool-rest",
+            severity="stop" if refused else "warn",
+            title="The cool rest that is planned would harm it"
+            if refused
+            else "The cool rest that is planned is unusual",
+            reason=f"{refused or odd} {CAUTIONS}.",
+            number=f"{celsius(cooling.day_c)} by day, {celsius(cooling.night_c)} by night, {cooling.weeks} weeks",
+            remedy="Take the cool rest out of the year."
+            if refused
+            else "Plan it as is usual for the species, or leave it out.",
         )

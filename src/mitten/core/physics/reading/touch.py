@@ -6,6 +6,7 @@ import numpy as np
 
 from mitten.core.catalogue import Catalogue, SourceKind, nearest_wall
 from mitten.core.design import FACES, Design, Heater
+from mitten.core.physics.air.ceiling import jet_rise_k
 from mitten.core.physics.balance.contact import contact_load
 from mitten.core.physics.balance.state import State
 from mitten.core.physics.constants import ZERO_C_K, value
@@ -13,6 +14,9 @@ from mitten.core.physics.radiation.lamps import Lamp
 from mitten.core.physics.radiation.sources import ContactSource, is_guarded
 from mitten.core.physics.radiation.spectrum import black_surface_k
 from mitten.core.physics.reading.fields import air_at, mat_c
+
+PLUME_BESIDE = 0.3
+"""Of the plume's rise over a lamp, so much is met beside it; a starting point to verify."""
 
 ALIKE_DIGITS = 6
 """Parts that are as hot to so many digits stand in the order in which they are looked at."""
@@ -98,15 +102,32 @@ def _around_c(design: Design, state: State, heater: Heater, lamp: Lamp) -> float
 
 
 def _holder_parts(heater: Heater, lamp: Lamp, around_c: float, catalogue: Catalogue) -> list[HotPart]:
-    """Guard and dome: the wires take what falls on their width, the dome what the lamp's body gives."""
+    """Guard and dome: the wires take what falls on their width and stand in what rises, the dome takes what the lamp's
+    body gives and a little of its radiation.
+    """
     parts = []
     if is_guarded(heater.fixture, catalogue):
-        straight = lamp.radiant_w / value("guard_open") * float(lamp.beam.intensity_sr(lamp.beam.axis[None, :])[0])
-        falling = straight / value("guard_distance") ** 2
-        rise = value("guard_absorptance") * falling / (np.pi * value("wire_film"))
-        parts.append(HotPart("guard", around_c + rise))
+        parts.append(HotPart("guard", around_c + guard_rise_k(lamp)))
     shell_m2 = catalogue.fixtures[heater.fixture.kind].shell_area_m2
     if shell_m2:
-        rise = value("shell_share") * lamp.body_w / (value("dome_film") * shell_m2)
-        parts.append(HotPart("dome", around_c + rise))
+        heat_w = value("shell_share") * lamp.body_w + value("shell_absorbs") * lamp.radiant_w
+        parts.append(HotPart("dome", around_c + heat_w / (value("dome_film") * shell_m2)))
     return parts
+
+
+def guard_rise_k(lamp: Lamp) -> float:
+    """How far the hottest wire of a lamp's guard is above the air around the lamp, of its front, its sides and its top.
+
+    A wire of diameter d takes what falls on d and gives it off over pi d. Before the face falls the beam; beside the
+    lamp, what it sends over its edge, taken as an even spread of its radiation; over it, what its back sends up, and
+    its plume, which is as warm there as over any small source (``ceiling.jet_rise_k``).
+    """
+    near_m, taken = value("guard_distance"), value("guard_absorptance") / (np.pi * value("guard_film"))
+    # So near, a face is no point: on the axis of a disc the square of its radius joins that of the distance.
+    square_m2 = near_m**2 + (lamp.beam.face_m / 2) ** 2
+    leaves_w = lamp.radiant_w / value("guard_open")
+    ahead = leaves_w * float(lamp.beam.intensity_sr(lamp.beam.axis[None, :])[0]) / square_m2
+    beside = leaves_w / (4 * np.pi * square_m2)
+    above = value("body_upwards") * lamp.body_w / (np.pi * square_m2)
+    plume_k = float(jet_rise_k(lamp.body_into_air_w, near_m, lamp.beam.face_m, np.zeros(1))[0])
+    return max(taken * ahead, taken * beside + PLUME_BESIDE * plume_k, taken * above + plume_k)

@@ -127,6 +127,7 @@ class Drive:
         self._follows = np.array([channel.lag_s > 0 for channel in box.channels], dtype=bool)
         full_w = np.array([channel.full_w for channel in box.channels], dtype=float)
         self._quarters_w = np.divide(4.0, full_w, out=np.zeros_like(full_w), where=full_w > 0)
+        self._cut_off: set[str] = set()
         self._frozen: dict[bytes, list[tuple[float, Frozen]]] = {}
         self._latest_here: _Here | None = None
         self._latest: tuple[Array, bytes, Frozen] | None = None
@@ -202,6 +203,7 @@ class Drive:
         self._note_feed(allowed, given, seconds)
         self._trim(given, seconds)
         self._switch()
+        self._cut()
         return seconds
 
     def _attempt(
@@ -312,6 +314,17 @@ class Drive:
                 moved_k = self._trims_k[thermostat.name] + deviation_k * seconds / RESET_S
                 self._trims_k[thermostat.name] = min(max(moved_k, -half_k), half_k)
 
+    def _cut(self) -> None:
+        """Open the cut-outs whose own probes are too warm, and close those that have cooled."""
+        for thermostat in self.happening.thermostats:
+            if thermostat.guard_probe is None or thermostat.cut_out_c is None:
+                continue
+            over_k = float(self.at[self.box.place.probes.start + thermostat.guard_probe]) - thermostat.cut_out_c
+            is_open = over_k > (-0.5 if thermostat.name in self._cut_off else 0.5) * thermostat.band_k
+            if is_open != (thermostat.name in self._cut_off):
+                self._cut_off ^= {thermostat.name}
+                self._latest_allowed = (np.nan, self._latest_allowed[1])
+
     def _switch(self) -> None:
         """Switch the on-off thermostats that have come to the end of their band."""
         is_day, now_s = self._is_day, self.minute * STEP_S
@@ -337,7 +350,7 @@ class Drive:
         happening, now_s = self.happening, self.minute * STEP_S
         found = np.zeros(len(self.box.channels))
         for number, channel in enumerate(self.box.channels):
-            if not happening.has_power or channel.name in happening.dead:
+            if not happening.has_power or channel.name in happening.dead or channel.control in self._cut_off:
                 continue
             if now_s - self._went_out_s[number] < channel.restrike_s:
                 continue

@@ -58,7 +58,8 @@ class Thermostat:
     """A thermostat: how it switches, its setpoints by day and by night in °C (None: off), and its band in K.
 
     ``stuck`` says whether it gives full power whatever it reads, or none; with ``cut_out_c`` a second one in line opens
-    where the first sticks.
+    where the first sticks. That one has a probe of its own beside the first's: where the first's has moved,
+    ``guard_probe`` is the number of the sensor that the cut-out goes by.
     """
 
     name: str
@@ -68,6 +69,7 @@ class Thermostat:
     band_k: float
     cut_out_c: float | None = None
     stuck: Literal["", "on", "off"] = ""
+    guard_probe: int | None = None
 
     def setpoint_c(self, is_day: bool) -> float | None:
         """What it holds now."""

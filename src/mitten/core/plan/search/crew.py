@@ -18,8 +18,8 @@ HANDS = 2
 METHOD = "forkserver"
 """Workers are forked off a process that has loaded everything and runs no threads: they are there in milliseconds."""
 
-POLITE = 10
-"""How much less of a busy processor a search gets than the pages, in Unix's steps."""
+POLITE = 19
+"""How much less of a busy processor a search gets than the pages, in Unix's steps, where nothing better is known."""
 
 PRELOADED = "mitten.core.plan.search.warm"
 
@@ -97,10 +97,19 @@ def _begin() -> None:
     # Ctrl+C reaches every process of a terminal: who began the work ends it.
     signal.signal(signal.SIGINT, signal.SIG_IGN)
     Thread(target=_end_with_the_first, daemon=True).start()
-    if hasattr(os, "nice"):
-        # What a keeper does meanwhile goes first.
-        os.nice(POLITE)
+    _give_way()
     use_one_thread()
+
+
+def _give_way() -> None:
+    """What a keeper does meanwhile goes first: the crew gets what is left of the processors, which is all of them while
+    nobody edits.
+    """
+    try:
+        os.sched_setscheduler(0, os.SCHED_IDLE, os.sched_param(0))
+    except (AttributeError, OSError):
+        if hasattr(os, "nice"):
+            os.nice(POLITE)
 
 
 def _end_with_the_first() -> None:

@@ -1,7 +1,7 @@
 """What the keeper changes on which day of the year."""
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 from itertools import pairwise
 
@@ -9,12 +9,18 @@ from mitten.core.catalogue import Catalogue
 from mitten.core.design import Cooling, Design
 from mitten.core.design.amounts import celsius
 from mitten.core.design.daylight import ANY_YEAR
+from mitten.core.judge.resting import CAUTIONS, allowed_rest
 from mitten.core.plan.setpoints import HALF_DEGREES
 from mitten.core.plan.year.lamps import LampYear
 from mitten.core.plan.year.monthly import MonthFigures
 
 TOO_WARM_K = 1.0
-WATCH = "Weigh it every other week; whether it is fit for a cool rest is for a veterinarian to say"
+LEAST_CHANGE_K = 1.0
+"""Nobody turns a thermostat by less."""
+
+SEASONAL = ("setpoint", "night-heat", "lamp")
+"""Changes that a cool rest stands in the place of."""
+
 TIMER_STEP_MIN = 15
 """Timers are moved when the day has changed by so much: nobody does it for less."""
 
@@ -40,10 +46,26 @@ def changes_of(
     found += _ultraviolet(design)
     if lamps is not None and not _is_regulated(design, catalogue, lamps):
         found += _lamps(catalogue, months, lamps)
-    cooling = design.schedule.cooling if design.schedule else None
+    cooling = allowed_rest(design, catalogue)
     if cooling is not None:
+        found = list(_after_the_rest(found, cooling))
         found += _cooling(design, cooling, months)
     return sorted(found, key=lambda one: (one.day.month, one.day.day))
+
+
+def _after_the_rest(found: Sequence[CalendarChange], cooling: Cooling) -> Iterator[CalendarChange]:
+    """Changes as they are; of those that fall into the cool rest the last of each kind, on the day on which it ends."""
+    ends = cooling.stages[-1][0].replace(year=ANY_YEAR)
+    waiting = dict[tuple[str, str], CalendarChange]()
+    # From the rest's first day on: what comes later in it counts.
+    for one in sorted(found, key=lambda one: (one.day - cooling.first_day).days % 365):
+        if one.kind not in SEASONAL or cooling.share_on(one.day) == 0:
+            yield one
+        else:
+            waiting[one.kind, one.words.partition("' to ")[0] if one.kind == "setpoint" else ""] = replace(
+                one, day=ends
+            )
+    yield from waiting.values()
 
 
 def _steps(months: Sequence[MonthFigures]) -> Iterator[tuple[MonthFigures, MonthFigures]]:
@@ -74,14 +96,20 @@ def _half_degrees(celsius_: float | None) -> float | None:
 
 
 def _setpoints(design: Design, months: Sequence[MonthFigures]) -> Iterator[CalendarChange]:
-    """Thermostats whose summer differs from their winter are turned step by step."""
+    """Thermostats whose summer differs from their winter are turned step by step, as far as that is worth a turn."""
     for number, control in enumerate(one for one in design.controls if one.is_thermostat):
-        for before, after in _steps(months):
-            was, now = (tuple(map(_half_degrees, one.setpoints_c[number][1:])) for one in (before, after))
-            if was != now:
-                times = zip(("day", "night"), now, strict=True)
-                said = " and ".join(f"{celsius(at_c)} by {time}" for time, at_c in times if at_c is not None)
-                yield CalendarChange(after.month.first_day, "setpoint", f"Set '{control.name}' to {said}")
+        held = tuple(map(_half_degrees, months[-1].setpoints_c[number][1:]))
+        for month in months:
+            now = tuple(map(_half_degrees, month.setpoints_c[number][1:]))
+            if all(_is_nearly(one, other) for one, other in zip(held, now, strict=True)):
+                continue
+            times, held = zip(("day", "night"), now, strict=True), now
+            said = " and ".join(f"{celsius(at_c)} by {time}" for time, at_c in times if at_c is not None)
+            yield CalendarChange(month.month.first_day, "setpoint", f"Set '{control.name}' to {said}")
+
+
+def _is_nearly(one: float | None, other: float | None) -> bool:
+    return one is other if one is None or other is None else abs(one - other) < LEAST_CHANGE_K
 
 
 def _night_heat(design: Design, months: Sequence[MonthFigures]) -> Iterator[CalendarChange]:
@@ -153,11 +181,11 @@ def _stage_words(design: Design, cooling: Cooling, figures: MonthFigures, share:
     deepest, setting = cooling.ramp_weeks, _rest_setting(design, figures, share)
     if number == deepest:
         to = f"the warm end to {celsius(cooling.day_c)} by day and {celsius(cooling.night_c)} by night"
-        return f"Cool rest for {cooling.weeks} weeks, {to}: {setting}. {WATCH}"
+        return f"Cool rest for {cooling.weeks} weeks, {to}: {setting}. {CAUTIONS}"
     if number < deepest:
         return f"Cooling, step {number + 1} of {deepest + 1}: {setting}"
     if share <= 0:
-        return "The cool rest ends: everything as before"
+        return "The cool rest ends: set everything as this month's figures say"
     return f"Warming up, step {number - deepest} of {deepest + 1}: {setting}"
 
 

@@ -11,6 +11,7 @@ from mitten.core.catalogue import Catalogue, Targets, targets_of
 from mitten.core.design import Design, Heater
 from mitten.core.judge.conditions import solve_condition
 from mitten.core.judge.targets import figures_to_judge
+from mitten.core.plan.failsafe import rated_w
 from mitten.core.plan.year.months import Month
 
 TRIED_UP_TO = 2.0
@@ -114,7 +115,12 @@ def lamp_year(design: Design, catalogue: Catalogue, needs: Sequence[LampNeed | N
     lamps, known = basking_lamps(design, catalogue), [need for need in needs if need is not None]
     if not lamps or len(known) < len(needs):
         return None
-    lamp, sold = lamps[0], catalogue.sources[lamps[0].kind].watts_sold
+    lamp = lamps[0]
+    # No rating of a fixture or a thermostat is passed in any month.
+    most_w = rated_w(
+        design, catalogue, lamp, design.heaters_of(control) if (control := design.control_of(lamp)) else lamps
+    )
+    sold = [watts for watts in catalogue.sources[lamp.kind].watts_sold if watts <= most_w]
     for_all = [watts for watts in sold if all(_bears(need, watts) for need in known)]
     best = [need.best_w for need in known if need.best_w is not None]
     middle_w = sum(best) / len(best) if best else lamp.watts

@@ -1,11 +1,13 @@
 """One month worked out: a day of it that repeats itself, the power its lamps want, and whether its nights need heat."""
 
+from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
 from mitten.core.catalogue import Catalogue, targets_of
 from mitten.core.design import Design
 from mitten.core.judge.conditions import solve_condition
 from mitten.core.judge.days import room_over_a_day
+from mitten.core.judge.resting import allowed_rest
 from mitten.core.judge.targets import judge_targets
 from mitten.core.physics.running import Moving, clock_of, make_ready
 from mitten.core.physics.transient.drive import Happening
@@ -86,6 +88,8 @@ def figures_of(design: Design, catalogue: Catalogue, month: Month) -> MonthFigur
     climates = {day: moving.day, night: moving.night}
     missed = tuple(one.key for one in judge_targets(design, catalogue, climates, targets) if one.status == "misses")
     rest, resting_kwh = _rest(design, catalogue, month, moving, happening)
+    if rest is not None and month.resting >= MOSTLY:
+        missed = tuple(_missed_at_rest(design, catalogue, rest))
     return MonthFigures(
         month=month,
         lights_on_min=clock.day_from_min,
@@ -103,6 +107,19 @@ def figures_of(design: Design, catalogue: Catalogue, month: Month) -> MonthFigur
         rest=rest,
         resting_kwh_day=resting_kwh,
     )
+
+
+def _missed_at_rest(design: Design, catalogue: Catalogue, rest: Rest) -> Iterator[str]:
+    """Targets of the air that a resting animal's month does not keep: by what its species rests at."""
+    usual = catalogue.species[design.animal.species].cool_rest
+    if usual is None:
+        return
+    for key, reached_c, held_c, (low_c, high_c) in (
+        ("warm_air_c", rest.without_day_c, rest.day_c, usual.day_c),
+        (NIGHT, rest.without_night_c, rest.night_c, usual.night_c),
+    ):
+        if (held_c is None and reached_c < low_c) or reached_c > high_c:
+            yield key
 
 
 def kwh_of_a_day(moving: Moving, happening: Happening) -> float:
@@ -139,7 +156,7 @@ def _rest(
     design: Design, catalogue: Catalogue, month: Month, moving: Moving, happening: Happening
 ) -> tuple[Rest | None, float]:
     """What the cool rest needs, and the energy of a day of it in kWh."""
-    cooling = design.schedule.cooling if design.schedule else None
+    cooling = allowed_rest(design, catalogue)
     if cooling is None or month.resting <= 0:
         return None, 0.0
     rest = rest_of(design, catalogue, month, cooling)

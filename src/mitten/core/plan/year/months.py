@@ -5,10 +5,12 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from math import cos, pi
 
+from mitten.core.catalogue import Catalogue
 from mitten.core.design import Design, RoomSeason
 from mitten.core.design.daylight import ANY_YEAR, WINTER_SOLSTICE, daylight_hours
 from mitten.core.design.year import monthly_rooms
 from mitten.core.judge.conditions import Condition, humidities
+from mitten.core.judge.resting import allowed_rest
 
 DAYS_A_YEAR = 365
 MIDDLE_DAY = 15
@@ -53,19 +55,19 @@ class Month:
                 float(self.resting > 0))  # fmt: skip
 
 
-def months_of(design: Design) -> tuple[Month, ...]:
+def months_of(design: Design, catalogue: Catalogue) -> tuple[Month, ...]:
     """Twelve months, January first: the keeper's own, or what winter and summer make of them."""
     rooms = monthly_rooms(design.room)
-    return tuple(_month(design, number, room) for number, room in enumerate(rooms, start=1))
+    return tuple(_month(design, catalogue, number, room) for number, room in enumerate(rooms, start=1))
 
 
-def _month(design: Design, number: int, room: RoomSeason) -> Month:
+def _month(design: Design, catalogue: Catalogue, number: int, room: RoomSeason) -> Month:
     middle = date(ANY_YEAR, number, MIDDLE_DAY)
     summer = _summer_of(design, room, middle)
     winter_rh, summer_rh = humidities(design.room)
     rh = winter_rh + summer * (summer_rh - winter_rh) if room.rh is None else room.rh
     hours = round(day_hours_on(design, middle), 2)
-    return Month(number, room.day_c, room.night_c, rh, summer, hours, _resting(design, number))
+    return Month(number, room.day_c, room.night_c, rh, summer, hours, _resting(design, catalogue, number))
 
 
 def _summer_of(design: Design, room: RoomSeason, middle: date) -> float:
@@ -92,8 +94,8 @@ def day_hours_on(design: Design, day: date) -> float:
     return design.day_hours_in(summer_by_date(design, day))
 
 
-def _resting(design: Design, number: int) -> float:
-    cooling = design.schedule.cooling if design.schedule else None
+def _resting(design: Design, catalogue: Catalogue, number: int) -> float:
+    cooling = allowed_rest(design, catalogue)
     if cooling is None:
         return 0.0
     first, days = date(ANY_YEAR, number, 1), monthrange(ANY_YEAR, number)[1]

@@ -1,8 +1,8 @@
 """The last touches of a plan: setpoints within reach, and a cut-out where a thermostat that sticks would harm."""
 
-from math import ceil, floor
+from math import floor
 
-from mitten.core.catalogue import Catalogue, read_data
+from mitten.core.catalogue import read_data
 from mitten.core.design import Design
 from mitten.core.design.editing import Data, data_of
 from mitten.core.judge import Assessment, Condition, assess
@@ -11,9 +11,7 @@ from mitten.core.plan.search.screening.extras import Night
 from mitten.core.plan.search.screening.taste import LEAST_DUTY, coldest_duties
 from mitten.core.plan.search.solving.build import AIR_CONTROL, HALF_DEGREES, NIGHT_CONTROL
 from mitten.core.plan.search.wants.wishes import Wishes
-
-CUT_OUTS_K = (4.0, 2.0, 1.0)
-"""How far above its setpoint a thermostat's cut-out opens, the least touchy first."""
+from mitten.core.plan.setpoints import cut_out_setting_c
 
 NEAR_SOURCES = {"burning-surface", "material-too-hot"}
 """What a source that is too hot by night is found by."""
@@ -42,7 +40,7 @@ def _set_to(found: Assessment, design: Design) -> Assessment:
         return found
     moved = {one.day for one in found.solved if _settings(design, one) != _settings(found.design, one)}
     known = {condition: climate for condition, climate in found.solved.items() if condition.day not in moved}
-    return assess(design, found.catalogue, known=known)
+    return assess(design, found.catalogue, today=found.today, known=known)
 
 
 def _settings(design: Design, condition: Condition) -> list[float | None]:
@@ -89,27 +87,19 @@ def _lower(settings: Data, key: str, climate: Climate, control: Data) -> None:
 
 
 def _made_safe(assessment: Assessment) -> Assessment:
-    """An assessment with a cut-out on every thermostat, where one that sticks makes something dangerous: as far above
-    the setpoints as is still harmless.
-    """
-    for above_k in CUT_OUTS_K:
-        if not any(finding.rule == STUCK for finding in assessment.findings):
-            break
-        # Cut-outs change nothing as long as nothing sticks.
-        assessment = assess(
-            _cut_out(assessment.design, assessment.catalogue, above_k), assessment.catalogue, known=assessment.solved
-        )
-    return assessment
+    """An assessment with a cut-out on every thermostat, where one that sticks makes something dangerous."""
+    if not any(finding.rule == STUCK for finding in assessment.findings):
+        return assessment
+    # Cut-outs change nothing as long as nothing sticks.
+    return assess(_cut_out(assessment.design), assessment.catalogue, today=assessment.today, known=assessment.solved)
 
 
-def _cut_out(design: Design, catalogue: Catalogue, above_k: float) -> Design:
-    data = data_of(design)
-    for control, held in zip(data["controls"], design.controls, strict=True):
-        settings = [held.setpoint_c(day, summer) for day in (True, False) for summer in (0.0, 1.0)]
-        highest_c = max((one for one in settings if one is not None), default=None)
-        if held.is_thermostat and highest_c is not None:
-            control["cut_out_c"] = ceil(highest_c + above_k)
-    return read_data(data, catalogue)
+def _cut_out(design: Design) -> Design:
+    controls = tuple(
+        one.model_copy(update={"cut_out_c": cut_out_setting_c(one)}) if one.is_thermostat else one
+        for one in design.controls
+    )
+    return design.model_copy(update={"controls": controls})
 
 
 def idles(assessment: Assessment) -> bool:
