@@ -69,7 +69,7 @@ def _shelf_of(count: int) -> Iterator[Path]:
 
 
 def load() -> Iterator[str]:
-    """Twenty clients, each with an enclosure of its own, while one search runs."""
+    """Twenty clients, each with an enclosure of its own, while a search, a Check and a Year are worked out."""
     with _shelf_of(CLIENTS + 1) as path, _served(path) as (_, address):
         httpx2.get(address, timeout=LONG_S)
         times: dict[str, list[float]] = {"pages": [], "edits": [], "cold pages": [], "cold edits": []}
@@ -78,11 +78,13 @@ def load() -> Iterator[str]:
         for thread in threads:
             thread.start()
         while monotonic() < until:
-            httpx2.post(f"{address}/enclosures/{CLIENTS + 1}/plans/look", timeout=LONG_S)
+            for work in ("plans/look", "failures/begin", "year/begin"):
+                httpx2.post(f"{address}/enclosures/{CLIENTS + 1}/{work}", headers=HX, timeout=LONG_S)
             sleep(5)
         for thread in threads:
             thread.join()
-    yield f"Load: {CLIENTS} clients for {LOAD_S:.0f} s, one search (95 %: pages under 1 s, edits under 2 s)"
+    beside = f"{CLIENTS} clients for {LOAD_S:.0f} s, a search, a Check and a Year"
+    yield f"Load: {beside} (95 %: pages under 1 s, edits under 2 s)"
     for what, found in times.items():
         late_s = np.percentile(found, 95)
         yield f"  {what}: {len(found)}, median {np.median(found):.2f} s, 95 % {late_s:.2f} s, most {max(found):.1f} s"

@@ -135,9 +135,9 @@ def test_a_probe_place_is_picked_with_its_setpoint(
     page.locator("#step-control").click()
     page.locator(".places tbody tr").first.wait_for(timeout=LONG_MS)
     assert list(harm_at_both(page, "control")) == []
-    row = page.locator(".places tbody tr", has_text="on 'Flat stone', covered")
+    row = page.locator(".places tbody tr", has_text="in the air beside 'Flat stone'")
     row.get_by_role("button").click()
-    expect(page.locator(".places tr", has_text="here now")).to_contain_text("on 'Flat stone'", timeout=LONG_MS)
+    expect(page.locator(".places tr", has_text="here now")).to_contain_text("beside 'Flat stone'", timeout=LONG_MS)
     expect(page.locator("#undo")).to_be_enabled()
     page.locator("#to-day").click()
     expect(page).to_have_title(re.compile("Day"))

@@ -15,6 +15,9 @@ STUCK = "too-strong-when-stuck"
 STANDING_RULES = ("no-retreat-from-heat", "burning-surface", "base-too-hot", "body-too-hot")
 """What the rule book calls a box that is dangerous before anything fails."""
 
+TARGETS_AGAIN = ("right-in-summer-only",)
+"""What only says again, of the year, that a target is missed: that is counted where targets are."""
+
 _NAMED = re.compile(r"'([^']+)'")
 
 
@@ -26,7 +29,8 @@ def new_dangers(before: Assessment, after: Assessment) -> tuple[Finding, ...]:
     if any(finding.rule in STANDING_RULES for finding in before.stops):
         # What a thermostat that sticks would do is what happens every day without one.
         known.setdefault(STUCK, before.stops[0])
-    return tuple(one for one in after.findings if one.severity in GRAVE and _is_new(one, known.get(one.rule)))
+    grave = (one for one in after.findings if one.severity in GRAVE and one.rule not in TARGETS_AGAIN)
+    return tuple(one for one in grave if _is_new(one, known.get(one.rule)))
 
 
 def _is_new(finding: Finding, known: Finding | None) -> bool:

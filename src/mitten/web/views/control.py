@@ -91,8 +91,9 @@ def _suit_words(catalogue: Catalogue, heater: Heater, load_w: float, control: Co
     if not kind.dims:
         return "it may be neither dimmed nor switched by a thermostat; choose its power and distance, and a timer."
     best = catalogue.controls[usual_control(kind, load_w, catalogue)].kind
+    switched = "switched on and off it flickers and wears out" if kind.light else "switched on and off it cools between"
     why = {
-        "dimming": "switched on and off it flickers or wears out, and the basking place swings",
+        "dimming": f"{switched}, and the basking place swings",
         "pulse": "it gives no light that would flicker, and holds steadier than on-off",
         "on-off": "what lies over it is slow, so that switching it does no harm",
     }[best]
