@@ -79,7 +79,8 @@ def test_every_failure_has_its_row_and_its_hours(page: Page, address: str, monke
     page.locator("#step-check").click()
     first = page.locator(".failures tbody tr").first
     expect(page.locator(".failures tbody tr")).to_have_count(8, timeout=LONG_MS)
-    expect(first).to_contain_text("before anything fails its skin is in danger")
+    expect(page.locator(".standing")).to_contain_text("Dangerous before anything fails")
+    expect(first).to_contain_text("colder than it tolerates at night")
     page.get_by_role("button", name="Power cut").click()
     drawn(page)
     expect(page.locator(".course-table")).to_contain_text("Under the ground")

@@ -55,7 +55,7 @@ def test_stuck_on_reaches_danger_until_the_wattage_is_lowered(
     expect(stuck).to_contain_text("until its body is in danger", timeout=LONG_MS)
     page.locator("#go-on-answers").click()
     page.locator("#answer-1").click(timeout=2 * LONG_MS)
-    expect(stuck).to_contain_text("no danger from heat in 12 hours", timeout=2 * LONG_MS)
+    expect(stuck).to_contain_text("nothing dangerous or beyond what it tolerates in 12 hours", timeout=2 * LONG_MS)
     assert shelf.open(6).design.heater("Panel").watts == 80.0
 
 

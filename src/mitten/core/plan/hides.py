@@ -21,7 +21,7 @@ JUDGED_IN = "winter-day"
 """The condition in which cover is judged."""
 
 PLACES = 13
-MOST_TRIED = 3
+MOST_TRIED = 6
 """Places along the box that are thought of, and how many of the likely ones are tried."""
 
 FAR_OFF_K = 3.0
