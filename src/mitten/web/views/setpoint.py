@@ -3,13 +3,14 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
+from mitten.core.design import Control
 from mitten.core.design.amounts import celsius
 from mitten.core.design.units import TEMPERATURE, Units
 from mitten.core.judge import Assessment
 from mitten.core.physics.balance.thermostats import Regulated
 from mitten.core.plan.aiming import Aim
 from mitten.core.plan.offering import why_not_offered
-from mitten.core.plan.setpoints import set_to, settings_of
+from mitten.core.plan.setpoints import Settings, set_to, settings_of
 
 HARDLY_K = 0.5
 """Settings of winter and summer that differ by no more are one."""
@@ -39,6 +40,11 @@ def setpoint_offer(assessment: Assessment, name: str, units: Units) -> SetpointO
         return SetpointOffer([NO_HEAT], {})
     if settings is None:
         return SetpointOffer([NOT_BY_A_PLACE], {})
+    return _offer_for(assessment, control, settings, units)
+
+
+def _offer_for(assessment: Assessment, control: Control, settings: Settings, units: Units) -> SetpointOffer:
+    """What a thermostat that is for something is to be set to."""
     aim, found, set_c = settings.aim, settings.found, settings.settings_c
     if all(one is None for one in found.values()):
         return SetpointOffer([NO_HEAT], {})
