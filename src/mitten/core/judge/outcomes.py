@@ -117,14 +117,22 @@ class Outcome:
         return never if soonest is None else soonest, cold, -self.hottest.celsius
 
 
+def _giving_uv(design: Design) -> set[str]:
+    """Names of what gives ultraviolet."""
+    return {lamp.name for lamp in design.uvb} | {one.name for one in design.heaters if one.lamp.uvi_at_30cm}
+
+
+def _giving_light(design: Design, catalogue: Catalogue) -> set[str]:
+    """Names of what shines by day."""
+    shining = {one.name for one in design.heaters if catalogue.sources[one.kind].light and one.on != "night"}
+    return _giving_uv(design) | shining | {one.name for one in design.lights}
+
+
 def darkness(
     design: Design, catalogue: Catalogue, failure: Failure, begins_min: float, clock: Clock
 ) -> list[Harm]:  # fmt: skip
     """UV, or all light, that is gone once the lamps should be on: of what is dead, or without power."""
-    kinds = catalogue.sources
-    uv = {lamp.name for lamp in design.uvb} | {one.name for one in design.heaters if one.lamp.uvi_at_30cm}
-    shining = {one.name for one in design.heaters if kinds[one.kind].light and one.on != "night"}
-    light = uv | shining | {one.name for one in design.lights}
+    uv, light = _giving_uv(design), _giving_light(design, catalogue)
     lost = {failure.name} if failure.kind == "dead" else light if failure.kind == "power-cut" else set()
     since_min = (begins_min - clock.day_from_min) % DAY_MIN
     wait_min = 0.0 if since_min < clock.day_min else DAY_MIN - since_min
